@@ -109,6 +109,28 @@ def sign_in(page: Page, address: str, name: str, password: str) -> None:
     page.get_by_role("navigation", name="Places").wait_for()
 
 
+# R. Tamm prepares the cadets of one campus, and looks at the staff.
+PART = """async () => {
+  const ask = async (path) => (await fetch(path)).json()
+  const { token } = await ask('/api/session')
+  const { people } = await ask('/api/accounts')
+  const { id, name } = people.find((one) => one.sign_in === 'tamm')
+  const body = {
+    name,
+    level: 0,
+    rosters: { cadets: 2, staff: 1 },
+    parts: { cadets: { field: 'campus', is: 'CH' } },
+    last_day: null,
+    may_uncover: false,
+  }
+  await fetch(`/api/accounts/${id}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json', 'X-Nevefield-Token': token },
+    body: JSON.stringify(body),
+  })
+}"""
+
+
 def set_up(page: Page, address: str) -> None:
     """Look at what keeps an installation going, as who administers everything: people, the trail,
     copies, a roster from a file.
@@ -116,6 +138,7 @@ def set_up(page: Page, address: str) -> None:
     page.get_by_role("button", name="Sign out").click()
     name, _, password, _ = DEMO_ACCOUNTS[3]
     sign_in(page, address, name, password)
+    page.evaluate(PART)
     page.goto(f"{address}/setup/people")
     page.get_by_role("button", name="R. Tamm").click()
     take(page, "setup-people")

@@ -8,6 +8,7 @@ import re
 import time
 from pathlib import Path
 
+import pyotp
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -177,3 +178,71 @@ def test_from_nothing_to_a_roster_in_use(empty, chromium):
         page = context.new_page()
         page.goto(link)
         expect(page.get_by_text("This link cannot be used")).to_be_visible()
+    second_step_and_erasure(address, chromium)
+
+
+def second_step_and_erasure(address: str, chromium) -> None:
+    """After it the first one sets a second step up, signs in by it, and erases a member who asked;
+    the page for the member was taken out before, and the roster counts one less.
+    """
+    with opened(chromium, address) as context:
+        page = context.new_page()
+        _sign_in(page, address)
+        expect(page.get_by_role("navigation", name="Places")).to_be_visible()
+        page.goto("/password")
+        page.get_by_role("button", name="Set up a second step").click()
+        expect(page.get_by_label("The six digits that it shows now")).to_be_focused()
+        assert violations(page) == []
+        otp = pyotp.TOTP(page.locator(".secret").inner_text().replace(" ", ""))
+        page.keyboard.type(otp.now())
+        page.keyboard.press("Enter")
+        codes = page.get_by_role("listitem")
+        expect(codes).to_have_count(10)
+        assert violations(page) == []
+        recovery = codes.first.inner_text()
+    with opened(chromium, address) as context:
+        page = context.new_page()
+        _sign_in(page, address)
+        expect(page.get_by_label("Code")).to_be_focused()
+        page.keyboard.type(recovery.upper())
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("navigation", name="Places")).to_be_visible()
+
+        page.goto("/rosters/mitglieder")
+        expect(page.get_by_text("398 records")).to_be_visible()
+        page.get_by_role("row").nth(1).click()
+        life = page.get_by_label("The record’s life")
+        number = life.locator("p .mono").first.inner_text()
+        menu = life.get_by_role("button", name="This person’s data")
+        menu.click()
+        with page.expect_download() as page_of_theirs:
+            page.get_by_role("menuitem", name="Download all that is held, to read").click()
+        text = Path(page_of_theirs.value.path()).read_text()
+        assert number in text
+        assert "<script" not in text
+        menu.click()
+        page.get_by_role("menuitem", name="Erase this person").click()
+        dialog = page.get_by_role("dialog")
+        erase = dialog.get_by_role("button", name="Erase them")
+        dialog.get_by_label("Who asked for it").fill("the member, by letter")
+        dialog.get_by_label("Why").fill("left the club")
+        dialog.get_by_label(re.compile("^Type")).fill("1")
+        expect(erase).to_be_disabled()
+        assert violations(page) == []
+        dialog.get_by_label(re.compile("^Type")).fill(number)
+        erase.click()
+        expect(
+            life.get_by_text("asked for by the member, by letter: left the club")
+        ).to_be_visible()
+        page.goto("/rosters/mitglieder")
+        expect(page.get_by_text("397 records")).to_be_visible()
+        page.goto("/setup/keeping")
+        expect(page.get_by_text("1 person erased")).to_be_visible()
+        assert violations(page) == []
+
+
+def _sign_in(page: Page, address: str) -> None:
+    page.goto(f"{address}/sign-in")
+    page.get_by_label("Sign-in name").fill("ines")
+    page.get_by_label("Password").fill(PASSWORD)
+    page.keyboard.press("Enter")

@@ -33,7 +33,7 @@ usePageTitle(() => 'Keeping')
       choose “This person’s data”. All that is held about them is to be had there too, as a file for
       them.
     </p>
-    <div v-else-if="found" class="wide">
+    <div v-else-if="found" class="wide" role="region" aria-label="Who was erased" tabindex="0">
       <table class="list">
         <thead>
           <tr>
@@ -77,6 +77,7 @@ usePageTitle(() => 'Keeping')
 td {
   vertical-align: top;
   overflow-wrap: anywhere;
+  white-space: normal;
 }
 .remains {
   display: block;

@@ -69,7 +69,7 @@ usePageTitle(() => 'Looked at')
     <p v-if="found && !found.total" class="soft">
       Nobody has looked at sensitive fields{{ asked.account || asked.roster ? ' so' : ' yet' }}.
     </p>
-    <div v-else-if="found" class="wide">
+    <div v-else-if="found" class="wide" role="region" aria-label="Who looked" tabindex="0">
       <table class="list">
         <thead>
           <tr>
@@ -123,5 +123,6 @@ usePageTitle(() => 'Looked at')
 }
 .reason {
   overflow-wrap: anywhere;
+  white-space: normal;
 }
 </style>

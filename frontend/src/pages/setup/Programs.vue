@@ -52,7 +52,7 @@ usePageTitle(() => 'Programs')
       No program asks yet. One that reads a roster, or brings files each night, gets a token of its
       own: it may do what you say, nothing else, and can be closed at any time.
     </p>
-    <div v-else-if="found" class="wide">
+    <div v-else-if="found" class="wide" role="region" aria-label="The programs" tabindex="0">
       <table class="list">
         <thead>
           <tr>
