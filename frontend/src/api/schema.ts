@@ -1438,7 +1438,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Tell whether a person was erased, or why their data must stay. */
+        /**
+         * Tell whether a person was erased, or that their data must stay; why, and who said so, is
+         * @description told to who administers the roster.
+         */
         get: operations["keeping_get_keeping_records__int_record_id__keeping_get"];
         put?: never;
         post?: never;

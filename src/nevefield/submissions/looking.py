@@ -284,6 +284,7 @@ def open_submission(context: Context, number: int) -> OpenSubmission:
             submission.touched,
             roster.version,
             roster.definition,
+            roster.erased,
         )
         opened: OpenSubmission = _OPEN.get(
             key, lambda: _work_out(connection.whole(), submission, roster)

@@ -54,8 +54,10 @@ onMounted(load)
 
 <template>
   <p v-if="keeping?.erased" class="flag">
-    Erased on {{ day(keeping.erased.at.slice(0, 10)) }} by {{ keeping.erased.by || 'somebody' }},
-    asked for by {{ keeping.erased.asked_by }}: {{ keeping.erased.reason }}
+    Erased on {{ day(keeping.erased.at.slice(0, 10)) }} by {{ keeping.erased.by || 'somebody'
+    }}<template v-if="keeping.erased.reason"
+      >, asked for by {{ keeping.erased.asked_by }}: {{ keeping.erased.reason }}</template
+    >
   </p>
   <template v-else>
     <p v-if="keeping?.kept_for" class="flag">

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
+from nevefield.accounts.belonging import find_roster
 from nevefield.keeping.erasing import erase, hold_back, how_erased, list_erased, release
 from nevefield.keeping.held import gather_held, write_page
 from nevefield.rosters.looking import list_seen
 from nevefield.setup.institution import the_institution
 from nevefield.web import common
-from nevefield.web.access import account, context, needs
+from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer, download
 from nevefield.web.describing import gives_file
 from nevefield.web.rosters import shapes_keeping as shapes
@@ -43,13 +45,19 @@ def get_held(path: common.RecordPath, query: shapes.HeldQuery) -> Response:
 @keeping_api.get("/records/<int:record_id>/keeping", responses={200: shapes.KeepingOut})
 @needs(Level.LOOK, of="record")
 def get_keeping(path: common.RecordPath) -> Any:
-    """Tell whether a person was erased, or why their data must stay."""
+    """Tell whether a person was erased, or that their data must stay; why, and who said so, is
+    told to who administers the roster.
+    """
     erasure, held = how_erased(context(), path.record_id)
+    kept_for, kept_by = held or ("", "")
+    if level_in(find_roster(context(), "record", path.record_id, account().id)) < Level.ADMINISTER:
+        kept_for, kept_by = ("a reason is kept" if held else ""), ""
+        erasure = replace(erasure, asked_by="", reason="", counts={}) if erasure else None
     return answer(
         shapes.KeepingOut(
             erased=_erasure(erasure, "", "") if erasure else None,
-            kept_for=held[0] if held else "",
-            kept_by=held[1] if held else "",
+            kept_for=kept_for,
+            kept_by=kept_by,
         )
     )
 
