@@ -28,6 +28,8 @@ NUMBER = itertools.count()
 TELLING_CODES = (
     "/definition",
     "/definition/document",
+    "/definition/versions/1",
+    "/definition/versions/{number}",
     "/request-sheet",
     "/layout",
     "/codes/ownfolkcreed",

@@ -15998,8 +15998,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
-                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": unknown;
-                    "text/csv": string;
+                    "text/html": string;
                 };
             };
             /** @description Unauthorized */

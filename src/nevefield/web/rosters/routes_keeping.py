@@ -31,7 +31,7 @@ keeping_api = APIBlueprint("keeping", __name__, url_prefix="/api")
 
 @keeping_api.get("/records/<int:record_id>/held")
 @needs(Level.ADMINISTER, of="record")
-@gives_file()
+@gives_file("application/json", "text/html")
 def get_held(path: common.RecordPath, query: shapes.HeldQuery) -> Response:
     """Give all that is held about a person, as a page or as JSON."""
     held = gather_held(context(), path.record_id, account().id)
