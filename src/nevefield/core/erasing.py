@@ -12,6 +12,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
+import numpy as np
+import pyarrow as pa
+import pyarrow.compute as pc
 import re2
 
 from nevefield.core.borders import Foreign, Json
@@ -20,11 +23,24 @@ from nevefield.core.columns.titles import name_fields
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterable, Mapping, Sequence
 
-    from nevefield.core.definition import Definition
+    from numpy.typing import NDArray
 
-__all__ = ["ERASED", "Telling", "scrub_body", "scrub_json", "scrub_step", "telling_of"]
+    from nevefield.core.definition import Definition
+    from nevefield.core.table import Column, Table
+
+__all__ = [
+    "ERASED",
+    "NOBODY",
+    "Telling",
+    "erased_rows",
+    "scrub_body",
+    "scrub_json",
+    "scrub_step",
+    "telling_of",
+]
 
 ERASED = "(erased)"
+NOBODY = "of somebody who was erased"  # why a row is left out
 SHORTEST = 4  # characters of a text that is looked for wherever it stands
 # how archives, workbooks and what is kept of files begin
 PACKED = (b"PK", b"\x1f\x8b", b"\xd0\xcf\x11\xe0")
@@ -76,15 +92,15 @@ class Telling:
         except UnicodeDecodeError:
             return True
         return any(one.casefold() in text for one in self.texts) or any(
-            all(word in text for word in _words(" ".join(one))) for one in self.names
+            all(word in text for word in one) for one in _words_of(self.names)
         )
 
     def are_of(self, cells: Sequence[str]) -> bool:
         """Tell whether a row of a file is about them."""
         if any(self.stand_in(cell) for cell in cells):
             return True
-        words = set(_words(" ".join(cells)))
-        return any(all(word in words for word in _words(" ".join(one))) for one in self.names)
+        words = set(_words(" ".join(cells))) if self.names else set()
+        return any(words.issuperset(one) for one in _words_of(self.names))
 
 
 @lru_cache(maxsize=8)
@@ -98,6 +114,33 @@ def _pattern(texts: tuple[str, ...]) -> Foreign:
 
 def _words(text: str) -> list[str]:
     return "".join(one if one.isalnum() else " " for one in text.casefold()).split()
+
+
+@lru_cache(maxsize=8)
+def _words_of(names: tuple[tuple[str, ...], ...]) -> list[list[str]]:
+    """List the words of each group; asked of every row of a file, worked out once."""
+    return [_words(" ".join(one)) for one in names]
+
+
+def erased_rows(table: Table) -> NDArray[np.intp]:
+    """Find the rows of a table that were somebody's who was erased: all cells that have something
+    have `ERASED`.
+    """
+    erased, others = np.zeros(len(table), bool), np.zeros(len(table), bool)
+    if all(_place(column, ERASED) < 0 for column in table.columns):
+        return np.flatnonzero(erased)
+    for column in table.columns:
+        nothing = (column.codes < 0) | (column.codes == _place(column, ""))
+        theirs = ~nothing & (column.codes == _place(column, ERASED))
+        erased |= theirs
+        others |= ~nothing & ~theirs
+    return np.flatnonzero(erased & ~others)
+
+
+def _place(column: Column, text: str) -> int:
+    """Find the place of a text among a column's values; -2 for none."""
+    place = int(pc.index(column.values, pa.scalar(text)).as_py())
+    return place if place >= 0 else -2
 
 
 def telling_of(definition: Definition, contents: Sequence[Mapping[str, Json]]) -> Telling:

@@ -8,7 +8,7 @@ and ARCHITECTURE's picture drawn from it.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 from typing import TYPE_CHECKING
 
@@ -28,6 +28,7 @@ from nevefield.core.columns.combining import columns_by_field
 from nevefield.core.columns.converting import context_of, convert_columns
 from nevefield.core.columns.filling import compose_fields, find_filled, keep_filled
 from nevefield.core.columns.pairing import Pair, Said, known_headings, look_at_values, pair_columns
+from nevefield.core.erasing import NOBODY, erased_rows
 from nevefield.core.outcomes import find_absentees, settle_rows
 from nevefield.core.people.knowing import keys_of, know_people
 from nevefield.core.placing.rules import place_rows
@@ -129,7 +130,12 @@ def _convert(work: Work) -> None:
 
 
 def _set_aside(work: Work) -> None:
-    lines, decisions = work.table.lines, work.decisions
+    lines = work.table.lines
+    # of who was erased nobody is asked anything
+    erased = dict.fromkeys(lines[erased_rows(work.table)].tolist(), NOBODY)
+    work.decisions = decisions = replace(
+        work.decisions, left_out={**work.decisions.left_out, **erased}
+    )
     work.aside = np.zeros(len(work.table), bool)
     numbers = {*decisions.held, *decisions.left_out, *decisions.applied.passed}
     work.aside[rows_at(lines, numbers)] = True
@@ -319,7 +325,7 @@ STAGES = (
         doing="Reading the values",
         weight=2,
     ),
-    Stage("set aside", _set_aside, needs=("table", "decisions"), makes=("aside",)),
+    Stage("set aside", _set_aside, needs=("table", "decisions"), makes=("decisions", "aside")),
     Stage(
         "know",
         _know,

@@ -43,6 +43,7 @@ if TYPE_CHECKING:
 __all__ = ["Erasure", "Rewritten", "erase", "hold_back", "how_erased", "list_erased", "release"]
 
 SHORTEST = 4  # characters of a reason
+TRIES = 5  # while others write what it read
 MOST_COPIES = 10_000
 
 
@@ -50,7 +51,7 @@ MOST_COPIES = 10_000
 class Rewritten:
     """A file without somebody's rows."""
 
-    file_hash: bytes
+    file: store.FileOf
     content: bytes
     rows: int
 
@@ -74,17 +75,48 @@ def erase(
         NoSuchRecord: There is none.
         Erased: They were erased before.
         HeldBack: Their data must stay.
-        WrongErasure: Nobody asked, or nothing says why.
+        WrongErasure: Nobody asked, nothing says why, or others wrote all the while.
     """
     asked_by, reason = " ".join(asked_by.split())[:120], " ".join(reason.split())[:500]
     if len(asked_by) < 2 or len(reason) < SHORTEST:
         raise WrongErasure("Say who asked for it, and why: that is all that stays of it.")
-    traces = _trace(context, record_id)
-    # files are read with no transaction open: that takes long
-    rewritten, failed = _rewrite(context, traces)
-    roster = traces.roster
+    for _ in range(TRIES):
+        traces = _trace(context, record_id)
+        # files are read with no transaction open: that takes long
+        rewritten, failed = _rewrite(context, traces)
+        try:
+            return _write(context, traces, rewritten, failed, (asked_by, reason), account_id)
+        except _Moved:
+            continue
+    raise WrongErasure(
+        "Files came in, or others were erased, all the while, so nothing was erased. Do it again"
+        " when less goes on."
+    )
+
+
+class _Moved(Exception):
+    """What was read is not what stands there now; nothing was written."""
+
+
+def _write(
+    context: Context,
+    traces: _Traces,
+    rewritten: list[Rewritten],
+    failed: int,
+    said: tuple[str, str],
+    account_id: int,
+) -> dict[str, int]:
+    """Write it all at once.
+
+    Raises:
+        _Moved: A file came, or was written anew, since the traces were found.
+    """
+    record_id, roster, (asked_by, reason) = traces.record_id, traces.roster, said
     with context.database.transaction() as connection:
+        # first of all: whoever brings a file in waits for it too
         now = roster_store.lock_roster(connection, roster.id)
+        if store.list_files(connection, roster.id) != traces.files:
+            raise _Moved
         _refuse(connection, record_id)
         if record_store.list_contents(connection, roster.id, [record_id]):
             alter_roster(
@@ -95,9 +127,9 @@ def erase(
                 seen=now,
                 approved=True,
             )
-        counts = _take_out(connection, traces, record_id)
-        for one in rewritten:
-            store.put_file(connection, one.file_hash, one.content)
+        counts = _take_out(connection, traces)
+        if not all(store.put_file(connection, one.file, one.content) for one in rewritten):
+            raise _Moved
         counts |= {
             "files": len(rewritten),
             "rows": sum(one.rows for one in rewritten),
@@ -124,6 +156,7 @@ def erase(
 class _Traces:
     """Where somebody stands."""
 
+    record_id: int
     roster: Roster
     definition: Definition
     telling: Telling
@@ -150,11 +183,12 @@ def _trace(context: Context, record_id: int) -> _Traces:
         unapplied = store.list_unapplied(connection, roster.id)
     for intake in unapplied:
         lines.setdefault(intake, set()).update(_lines_known(context, intake, record_id))
-    return _Traces(roster, definition, telling, lines, files)
+    return _Traces(record_id, roster, definition, telling, lines, files)
 
 
-def _take_out(connection: Connection, traces: _Traces, record_id: int) -> dict[str, int]:
+def _take_out(connection: Connection, traces: _Traces) -> dict[str, int]:
     """Take somebody's values out of every table; return from where how much."""
+    record_id = traces.record_id
     # what others wrote meanwhile is found again
     telling = _telling(connection, traces.definition, record_id)
     counts = store.erase_record(connection, traces.roster.id, record_id, telling)
@@ -215,7 +249,7 @@ def _rewrite(context: Context, traces: _Traces) -> tuple[list[Rewritten], int]:
             failed += 1
             continue
         if found is not None:
-            rewritten.append(Rewritten(file.file_hash, *found))
+            rewritten.append(Rewritten(file, *found))
     return rewritten, failed
 
 

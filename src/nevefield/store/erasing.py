@@ -127,7 +127,7 @@ class FileOf:
     """A file of a roster, and the intakes of it."""
 
     file_hash: bytes
-    held_secrets: bool
+    rewritten: int  # how often it was written anew without somebody
     intakes: tuple[int, ...]
 
 
@@ -169,16 +169,17 @@ def keep_record(
 def list_files(connection: Connection, roster_id: int) -> list[FileOf]:
     """List the files of a roster's intakes."""
     rows = connection.rows(
-        "SELECT i.file_hash, f.held_secrets, GROUP_CONCAT(i.id ORDER BY i.id)"
+        "SELECT i.file_hash, f.rewritten, GROUP_CONCAT(i.id ORDER BY i.id)"
         " FROM intake i"
         " JOIN intake_file f ON f.hash = i.file_hash"
         " WHERE i.roster_id = %s"
-        " GROUP BY i.file_hash, f.held_secrets",
+        " GROUP BY i.file_hash, f.rewritten"
+        " ORDER BY i.file_hash",
         (roster_id,),
     )
     return [
-        FileOf(bytes(one), bool(held), tuple(int(number) for number in str(numbers).split(",")))
-        for one, held, numbers in rows
+        FileOf(bytes(one), rewritten, tuple(int(number) for number in str(numbers).split(",")))
+        for one, rewritten, numbers in rows
     ]
 
 
@@ -207,12 +208,17 @@ def list_unapplied(connection: Connection, roster_id: int) -> list[int]:
     return [int(row[0]) for row in rows]
 
 
-def put_file(connection: Connection, file_hash: bytes, content: bytes) -> None:
-    """Keep a file's rows without somebody in the place of the file."""
-    connection.run(
-        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE WHERE hash = %s",
-        (content, len(content), file_hash),
+def put_file(connection: Connection, file: FileOf, content: bytes) -> bool:
+    """Keep a file's rows without somebody in the place of the file; tell whether that was done: not
+    where it was written anew without somebody else since it was listed.
+    """
+    put = connection.run(
+        "UPDATE intake_file"
+        " SET content = %s, size = %s, held_secrets = TRUE, rewritten = rewritten + 1"
+        " WHERE hash = %s AND rewritten = %s",
+        (content, len(content), file.file_hash, file.rewritten),
     )
+    return put == 1
 
 
 def scrub_steps(

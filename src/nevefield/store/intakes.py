@@ -108,9 +108,12 @@ def insert_file(
 
 
 def replace_file(connection: Connection, file_hash: bytes, content: bytes) -> None:
-    """Put the rows without their secrets in the place of a file that turned out to hold some."""
+    """Put the rows without their secrets in the place of a file that turned out to hold some; not
+    of one that was written anew without somebody who was erased, and without secrets then.
+    """
     connection.run(
-        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE WHERE hash = %s",
+        "UPDATE intake_file SET content = %s, size = %s, held_secrets = TRUE"
+        " WHERE hash = %s AND rewritten = 0",
         (content, len(content), file_hash),
     )
 
