@@ -95,7 +95,7 @@ def test_until_it_is_ended(own, ask):
     for wrong in ("nvf_", "nvf_" + "x" * 43, second[:-1], second + "x", "ü" * 20):
         answer = ask(wrong, "GET", "/desk")
         assert answer.status_code == 401
-        assert "lets nobody in" in answer.json["detail"]
+        assert "does not count" in answer.json["detail"]
     assert "Sign in first" in ask("", "GET", "/desk").json["detail"]
 
 

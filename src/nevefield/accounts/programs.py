@@ -125,7 +125,7 @@ def _make(
 
 
 def end(context: Context, account_id: int, token_id: int, by: Account) -> None:
-    """End a token: it lets nobody in any more.
+    """End a token: it counts no more.
 
     Raises:
         NoSuchAccount: There is no such program.

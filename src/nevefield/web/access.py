@@ -185,7 +185,7 @@ def _program(access: Access) -> Session | None:
     """Find the program that asks by a token; None where none is given.
 
     Raises:
-        SignInNeeded: The token lets nobody in.
+        SignInNeeded: The token does not count.
         Forbidden: What is asked is for people: their own sessions and passwords.
     """
     kind, _, token = request.headers.get("Authorization", "").partition(" ")
@@ -193,7 +193,7 @@ def _program(access: Access) -> Session | None:
         return None
     session = who_asks(context(), token.strip())
     if session is None:
-        raise SignInNeeded("This token lets nobody in: it was ended, is over, or is none.")
+        raise SignInNeeded("This token does not count: it was ended, its last day is past, or it is none.")
     if access.level == Level.NONE:
         raise Forbidden("This is for people who are signed in, not for programs.")
     return session

@@ -4,8 +4,10 @@ import { message } from 'ant-design-vue'
 /** Recovery codes are shown once: they stand in for an app that is lost. */
 const props = defineProps<{ codes: string[] }>()
 async function copy(): Promise<void> {
-  await navigator.clipboard.writeText(props.codes.join('\n'))
-  void message.success('The codes are copied.', 3)
+  await navigator.clipboard.writeText(props.codes.join('\n')).then(
+    () => message.success('The codes are copied.', 3),
+    () => message.error('This browser did not copy them: mark them, and copy them by hand.', 6),
+  )
 }
 </script>
 

@@ -71,9 +71,6 @@ usePageTitle(() => 'Keeping')
 
 <style scoped src="./page.css"></style>
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 td {
   vertical-align: top;
   overflow-wrap: anywhere;

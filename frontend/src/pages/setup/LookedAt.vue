@@ -111,9 +111,6 @@ usePageTitle(() => 'Looked at')
 
 <style scoped src="./page.css"></style>
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 .asked {
   display: flex;
   flex-wrap: wrap;

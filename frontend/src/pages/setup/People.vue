@@ -138,9 +138,6 @@ usePageTitle(() => 'People who work here')
 
 <style scoped src="./page.css"></style>
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 .name {
   font-weight: 600;
 }

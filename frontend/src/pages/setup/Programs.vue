@@ -99,9 +99,6 @@ usePageTitle(() => 'Programs')
 
 <style scoped src="./page.css"></style>
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 .name {
   font-weight: 600;
 }
