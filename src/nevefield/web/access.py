@@ -193,7 +193,9 @@ def _program(access: Access) -> Session | None:
         return None
     session = who_asks(context(), token.strip())
     if session is None:
-        raise SignInNeeded("This token does not count: it was ended, its last day is past, or it is none.")
+        raise SignInNeeded(
+            "This token does not count: it was ended, its last day is past, or it is none."
+        )
     if access.level == Level.NONE:
         raise Forbidden("This is for people who are signed in, not for programs.")
     return session
