@@ -6,11 +6,13 @@ import { useRoute, useRouter } from 'vue-router'
 import AskDialog from './components/AskDialog.vue'
 import DropAnywhere from './components/DropAnywhere.vue'
 import KeySheet from './components/KeySheet.vue'
+import PracticeBand from './components/PracticeBand.vue'
 import TopLine from './components/TopLine.vue'
 import { useCatalog } from './composables/useCatalog'
 import { useConnection } from './composables/useConnection'
 import { useDialogEscape } from './composables/useDialogEscape'
 import { useHeldEnter } from './composables/useHeldEnter'
+import { useHouse } from './composables/useHouse'
 import { useSession } from './composables/useSession'
 import { themeTokens } from './theme/tokens'
 
@@ -30,6 +32,12 @@ const place = computed(
 )
 const content = ref<HTMLElement>()
 const { isLost } = useConnection()
+const { isPractice, ask: askHouse } = useHouse()
+watch(
+  () => session.state.asked && !session.state.me,
+  (isOutside) => isOutside && void askHouse(),
+  { immediate: true },
+)
 useDialogEscape()
 useHeldEnter()
 const look = computed(() => themeTokens(dark.value))
@@ -82,10 +90,16 @@ useEventListener(document, 'visibilitychange', comeBack)
       <GoTo />
       <CutText />
     </template>
+    <PracticeBand v-if="isPractice" />
     <p v-if="isLost" class="lost" role="status">
       Nevefield does not answer. What was done is kept; it is asked again every few seconds.
     </p>
-    <main id="content" ref="content" tabindex="-1" :class="{ alone: !session.state.me }">
+    <main
+      id="content"
+      ref="content"
+      tabindex="-1"
+      :class="{ alone: !session.state.me, banded: isPractice }"
+    >
       <RouterView v-slot="{ Component }"><component :is="Component" :key="place" /></RouterView>
     </main>
   </ConfigProvider>
@@ -123,6 +137,12 @@ main {
 }
 main.alone {
   height: 100vh;
+}
+main.banded {
+  height: calc(100vh - 66px);
+}
+main.alone.banded {
+  height: calc(100vh - 22px);
 }
 @media print {
   main {

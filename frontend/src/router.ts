@@ -33,6 +33,7 @@ export const router = createRouter({
         { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
         { path: 'looked', component: () => import('./pages/setup/LookedAt.vue') },
         { path: 'keeping', component: () => import('./pages/setup/Keeping.vue') },
+        { path: 'practice', component: () => import('./pages/setup/Practice.vue') },
         { path: 'copies', component: () => import('./pages/setup/Copies.vue') },
         { path: 'institution', component: () => import('./pages/setup/Institution.vue') },
       ],

@@ -80,6 +80,11 @@ class Settings:
     # by which the secrets of second steps are kept; "": nobody can have one
     step_key: str = _secret()
     log: str = ""  # how it logs: "json" a line for each request; "": as text, without them
+    # an empty database for the practice copy; "": the private server's own, else there is none
+    practice_url: str = _secret()
+    practice_port: int = _number(0, 0, 65_535)  # on which it answers; 0: two above the own
+    # where people reach it, such as https://practice.school.example; "": on its port
+    practice_address: str = ""
     front_end: str = ""  # directory of the built front end
 
     @classmethod

@@ -11,6 +11,7 @@ import time
 import urllib.request
 from pathlib import Path
 
+import httpx
 import pytest
 
 from nevefield.run.server import free_port
@@ -150,3 +151,37 @@ def test_no_database_is_said(tmp_path):
     )
     assert done.returncode == 2
     assert "does not answer" in done.stderr
+
+
+def test_practice_copy_runs_while_there_is_one(data):
+    """Ordered in the browser, the practice copy answers at its own address with the same sign-ins;
+    a session of the real one is none there; thrown away, it answers no more.
+    """
+    served = Served(data, "--empty").wait()
+    environment = {**os.environ, "NEVEFIELD_PASSWORD": "a long enough one"}
+    subprocess.run(
+        [PROGRAM, "account", "add", "petrel", "--level", "administer", "--data", data],
+        env=environment,
+        check=True,
+        capture_output=True,
+    )
+    real = httpx.Client(base_url=f"http://127.0.0.1:{served.port}")
+    signed = {"name": "petrel", "password": "a long enough one"}
+    real.headers["X-Nevefield-Token"] = real.post("/api/session", json=signed).json()["token"]
+    assert real.get("/api/session").json()["practice"] is False
+    assert real.post("/api/practice").status_code == 202
+    wait_for(lambda: real.get("/api/practice").json()["answers"], 60)
+    told = real.get("/api/practice").json()
+    assert (told["state"], told["differs"], told["said"]) == ("ready", [], "")
+    practice = httpx.Client(base_url=told["address"], cookies=dict(real.cookies))
+    wait_for(lambda: practice.get("/api/health").status_code == 200)
+    assert practice.get("/api/links/first").json()["practice"] is True
+    assert practice.get("/api/session").status_code == 204
+    token = practice.post("/api/session", json=signed).json()["token"]
+    practice.headers["X-Nevefield-Token"] = token
+    assert practice.post("/api/practice").status_code == 409
+    assert real.get("/api/session").json()["sign_in"] == "petrel"
+
+    assert real.delete("/api/practice").status_code == 200
+    wait_for(lambda: not real.get("/api/practice").json()["answers"], 60)
+    assert served.stop() == 0

@@ -42,7 +42,6 @@ async function leave(): Promise<void> {
     </nav>
     <span class="grow" />
     <HouseMark />
-    <span v-if="session.state.me?.practice" class="practice">practice copy</span>
     <SearchBox />
     <Elsewhere />
     <span class="who">
@@ -94,13 +93,6 @@ nav a.on {
   color: var(--ink);
   font-weight: 600;
   border-top-color: var(--fir);
-}
-.practice {
-  background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px);
-  color: #fff;
-  padding: 2px 8px;
-  font-size: 12px;
-  white-space: nowrap;
 }
 .who .name {
   max-width: 190px;

@@ -1,6 +1,8 @@
 import { watch } from 'vue'
 import { useRoute } from 'vue-router'
 
+import { useHouse } from './useHouse'
+
 const PRODUCT = 'Nevefield'
 
 /**
@@ -9,10 +11,12 @@ const PRODUCT = 'Nevefield'
  */
 export function usePageTitle(title: () => string | null | undefined): void {
   const route = useRoute()
+  const { isPractice } = useHouse()
   watch(
-    [title, () => route.fullPath],
+    [title, () => route.fullPath, isPractice],
     ([words]) => {
-      document.title = `${words || String(route.meta.title ?? '')} · ${PRODUCT}`
+      const product = isPractice.value ? `Practice copy · ${PRODUCT}` : PRODUCT
+      document.title = `${words || String(route.meta.title ?? '')} · ${product}`
     },
     { immediate: true, flush: 'post' },
   )

@@ -2,9 +2,8 @@
 import { nextTick, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import CodeField from '@/components/setup/CodeField.vue'
-import { getFirst } from '@/api/accounts'
 import { ApiError } from '@/api/client'
-import type { FirstLook } from '@/api/types'
+import { useHouse } from '@/composables/useHouse'
 import { useSession } from '@/composables/useSession'
 import { useWait } from '@/composables/useWait'
 
@@ -48,10 +47,10 @@ async function askForCode(error: ApiError): Promise<void> {
   await nextTick()
   codeField.value?.focus()
 }
-const house = ref<FirstLook | null>(null)
-onMounted(async () => {
+const { first: house, ask: askHouse } = useHouse()
+onMounted(() => {
   first.value?.focus()
-  house.value = await getFirst().catch(() => null)
+  void askHouse()
 })
 </script>
 

@@ -19,6 +19,7 @@ from nevefield.copies.making import Place, bring_back, list_copies, make_copy, t
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
 from nevefield.logs import configure
+from nevefield.practising.ordering import break_off_practice, work_off_practice
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
@@ -123,4 +124,9 @@ def copier(folder: Path) -> None:
     configure(settings.log)
     owner = settings.owner_url or settings.database_url
     context = Context.of(settings)
-    keep_copying(context, Place(settings.database_url, owner, folder, settings.copy_key))
+    break_off_practice(context)
+    keep_copying(
+        context,
+        Place(settings.database_url, owner, folder, settings.copy_key),
+        [work_off_practice],
+    )

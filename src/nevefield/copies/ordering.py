@@ -21,6 +21,8 @@ from nevefield.store.copies import Became
 from nevefield.store.errors import NoPrograms, ProgramFailed, StoreError
 
 if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+
     from nevefield.context import Context
     from nevefield.store.copies import CopyMade
 
@@ -120,8 +122,16 @@ def _throw_away(context: Context, place: Place) -> None:
         (place.folder / one.name).unlink(missing_ok=True)
 
 
-def keep_copying(context: Context, place: Place) -> None:
-    """Make what is ordered and what is due until a signal says stop."""
+def keep_copying(
+    context: Context, place: Place, others: Sequence[Callable[[Context], bool]] = ()
+) -> None:
+    """Make what is ordered and what is due until a signal says stop.
+
+    Args:
+        context: Database and clock.
+        place: Where copies are.
+        others: What else is done beside: each tells whether there was something to do.
+    """
     stop = threading.Event()
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, lambda *_: stop.set())
@@ -136,7 +146,7 @@ def keep_copying(context: Context, place: Place) -> None:
                 looked = now
                 if is_due(context):
                     order(context, None)
-            if not work_off(context, place):
+            if not any([work_off(context, place), *(other(context) for other in others)]):
                 stop.wait(PAUSE_SECONDS)
         except StoreError as error:
             _log.warning("database", problem=str(error))

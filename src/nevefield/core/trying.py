@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
 
-__all__ = ["Trouble", "try_definition"]
+__all__ = ["Trouble", "check_roster", "try_definition"]
 
 SHOWN = 5  # records named of each trouble
 
@@ -63,8 +63,8 @@ def try_definition(
     Raises:
         WrongDefinition: A code list is missing.
     """
-    old = _check(snapshot.definition, snapshot, codes, today, others)
-    now = _check(new, snapshot, codes, today, others)
+    old = check_roster(snapshot.definition, snapshot, codes, today, others)
+    now = check_roster(new, snapshot, codes, today, others)
     before: dict[tuple[str, str | None], set[int]] = {}
     for cause in old.causes:
         if cause.hit.weight == "stop":
@@ -97,14 +97,22 @@ def _gone(snapshot: Snapshot, name: str) -> Trouble:
     return Trouble("field-gone", name, message, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
 
 
-def _check(
+def check_roster(
     definition: Definition,
     snapshot: Snapshot,
     codes: Mapping[str, CodeList],
     today: date,
     others: Mapping[str, Snapshot] | None,
 ) -> Evaluation:
-    """Take the records for a file of their own, as if all were new."""
+    """Check the records of a roster: taken for a file of their own, as if all were new.
+
+    Args:
+        definition: By which they are checked.
+        snapshot: The records.
+        codes: Code lists by name.
+        today: The day for codes in use.
+        others: Other rosters that the definition refers to.
+    """
     names = [field.name for field in definition.fields if field.name in snapshot.columns]
     columns = [
         _as_text(snapshot.columns[name], definition.by_name[name].several or ";") for name in names

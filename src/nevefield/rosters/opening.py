@@ -17,10 +17,14 @@ from nevefield.store.records import NewChangeSet
 
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from datetime import datetime
 
     from nevefield.context import Context
+    from nevefield.store.connection import Connection
 
-__all__ = ["is_empty", "open_empty", "open_roster_with"]
+__all__ = ["insert_opened", "is_empty", "open_empty", "open_roster_with"]
+
+OPENED = "Opening of the roster"
 
 
 def is_empty(context: Context) -> bool:
@@ -57,41 +61,54 @@ def open_roster_with(
     Returns:
         The roster's number.
     """
-    definition = read_definition(document)
     with context.database.transaction() as connection:
-        require_lists(definition, load_codes(connection))
-        roster_id = store.insert_roster(
-            connection, definition.name, definition.title, document, context.now()
+        return insert_opened(
+            connection, document, records, account_id=account_id, at=context.now(), title=OPENED
         )
-        roster = store.get_roster_by_id(connection, roster_id)
-        if roster is None or not records:
-            return roster_id
-        first = record_store.reserve_numbers(connection, len(records))
-        texts = [
-            json.dumps(record, ensure_ascii=False, separators=(",", ":")) for record in records
-        ]
-        writes = make_writes(
-            definition, [(first + place, text, None, True) for place, text in enumerate(texts)]
-        )
-        number, version, receipt = alter_roster(
-            connection,
-            roster,
-            writes,
-            NewChangeSet(
-                kind="opening",
-                title="Opening of the roster",
-                account_id=account_id,
-                at=context.now(),
-            ),
-            seen=0,
-        )
-        count = len(records)
-        tally = dict.fromkeys(
-            ("changed", "same", "waiting", "stopped", "held", "left_out", "absent"), 0
-        )
-        record_store.set_receipt(
-            connection,
-            number,
-            {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}},
-        )
+
+
+def insert_opened(
+    connection: Connection,
+    document: Any,
+    records: Sequence[dict[str, Any]],
+    *,
+    at: datetime,
+    title: str,
+    account_id: int | None = None,
+) -> int:
+    """Create a roster with its first records inside the caller's transaction.
+
+    Args:
+        connection: Inside a transaction.
+        document: Its definition.
+        records: As JSON objects.
+        at: Now, in UTC and without a zone.
+        title: Of the change set by which they come.
+        account_id: Who.
+
+    Returns:
+        The roster's number.
+    """
+    definition = read_definition(document)
+    require_lists(definition, load_codes(connection))
+    roster_id = store.insert_roster(connection, definition.name, definition.title, document, at)
+    roster = store.get_roster_by_id(connection, roster_id)
+    if roster is None or not records:
+        return roster_id
+    first = record_store.reserve_numbers(connection, len(records))
+    texts = [json.dumps(record, ensure_ascii=False, separators=(",", ":")) for record in records]
+    writes = make_writes(
+        definition, [(first + place, text, None, True) for place, text in enumerate(texts)]
+    )
+    new = NewChangeSet(kind="opening", title=title, account_id=account_id, at=at)
+    number, version, receipt = alter_roster(connection, roster, writes, new, seen=0)
+    count = len(records)
+    tally = dict.fromkeys(
+        ("changed", "same", "waiting", "stopped", "held", "left_out", "absent"), 0
+    )
+    record_store.set_receipt(
+        connection,
+        number,
+        {**receipt, "version": version, "tally": {"read": count, "new": count, **tally}},
+    )
     return roster_id

@@ -25,6 +25,7 @@ OURS = frozenset(
         "mariadb.sock",
         "owner-password",
         "password",
+        "practice-password",
         "data-old",
         "registry",
         "renewing",

@@ -22,6 +22,7 @@ from nevefield.accounts.people import LinkMade, first_link
 from nevefield.context import Context
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
+from nevefield.run.practice import PracticeProcesses
 from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
@@ -123,6 +124,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
         signal.signal(number, lambda *_: stop.set())
     children: list[subprocess.Popen[bytes]] = []
+    practice: PracticeProcesses | None = None
     try:
         if not settings.database_url:
             say("Starting the database ...")
@@ -136,22 +138,18 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             owner = renew(server, PrivateServer, settings.owner_url, last)
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
             prepare(Context.of(settings), data, empty=True, say=say, owner=Database(owner))
-        environment = with_file(os.environ) | {"NEVEFIELD_DATABASE_URL": settings.database_url}
-        environment.pop("NEVEFIELD_OWNER_URL", None)  # who answers requests never has it
-        if server is not None and not settings.step_key:
-            environment["NEVEFIELD_STEP_KEY"] = server.step_key
+        there = settings.practice_port or free_port(port + 2)
+        if server is not None:
+            settings = replace(
+                settings,
+                step_key=settings.step_key or server.step_key,
+                practice_url=settings.practice_url or server.practice_url,
+            )
+        environment = _environment(settings, there)
         commands = [_web(port, workers), _worker()]
-        if (
-            demo
-            and not settings.registry_url
-            and (registry := _registry(data, beside := free_port(port + 1)))
-        ):
-            environment |= {
-                "NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{beside}",
-                "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN,
-            }
-            paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
-            environment |= {"REGISTRY_TOKEN": REGISTRY_TOKEN, "PYTHONPATH": paths}
+        beside = free_port(port + 1)
+        if demo and not settings.registry_url and (registry := _registry(data, beside)):
+            environment |= _registry_environment(beside)
             commands.append(registry)
         # whoever tries copies makes databases; nobody else has the owner's account
         owned = {"NEVEFIELD_OWNER_URL": settings.owner_url} if settings.owner_url else {}
@@ -165,9 +163,13 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             )
             return 1
         _greet(port, demo, first_link(Context.of(settings)))
+        practice = PracticeProcesses(
+            Context.of(settings), [_web(there, 1), _worker()], environment, _start, _stop
+        )
         while not stop.wait(0.5):
             _hear_of_copy(data, children)
             _keep_running(commands, children, environments, server, say)
+            practice.look()
         return 0
     except (ServerFailed, WrongAddress, OtherVersion) as error:
         say(f"nevefield: {error}")
@@ -177,9 +179,26 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         return 1
     finally:
         say("Stopping ...")
+        _stop(practice.running if practice else [])
         _stop(children)
         if server is not None:
             server.stop()
+
+
+def _environment(settings: Settings, practice_port: int) -> dict[str, str]:
+    """Give the environment of what answers requests and works: never the owner's account."""
+    environment = with_file(os.environ) | {"NEVEFIELD_DATABASE_URL": settings.database_url}
+    environment.pop("NEVEFIELD_OWNER_URL", None)
+    if settings.step_key:
+        environment["NEVEFIELD_STEP_KEY"] = settings.step_key
+    if settings.practice_url:
+        environment |= {
+            "NEVEFIELD_PRACTICE_URL": settings.practice_url,
+            "NEVEFIELD_PRACTICE_PORT": str(practice_port),
+            "NEVEFIELD_PRACTICE_ADDRESS": settings.practice_address
+            or f"http://127.0.0.1:{practice_port}",
+        }
+    return environment
 
 
 def _web(port: int, workers: int) -> list[str]:
@@ -208,6 +227,17 @@ def _registry(data: Path, port: int) -> list[str]:
         return []
     place = ["--people", str(people), "--data", str(data / "registry"), "--port", str(port)]
     return [sys.executable, "-m", "stand_ins.registry", *place]
+
+
+def _registry_environment(port: int) -> dict[str, str]:
+    """Give where the stand-in answers, and what it needs itself."""
+    paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
+    return {
+        "NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{port}",
+        "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN,
+        "REGISTRY_TOKEN": REGISTRY_TOKEN,
+        "PYTHONPATH": paths,
+    }
 
 
 def _worker() -> list[str]:

@@ -100,6 +100,9 @@ ACTS: dict[str, Act] = {
     "trail-taken": Act("taken", "took the trail out as a file"),
     "unforeseen-settled": Act("setup", "put an error aside"),
     "copy-ordered": Act("setup", "ordered a copy of everything"),
+    "practice-ordered": Act("setup", "ordered the practice copy"),
+    "practice-made": Act("setup", "made this practice copy"),
+    "practice-thrown-away": Act("setup", "threw the practice copy away"),
     "institution-named": Act("setup", "named the institution"),
 }
 # Acts whose names are made: what they begin with.

@@ -106,6 +106,7 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "job": ("kind", "arguments", "state", "worker"),
     "migration": ("name",),
     "pass_link": ("kind",),
+    "practice_copy": ("state", "doing", "contents", "said"),
     "proposal": ("counts", "state", "digest"),
     "roster": ("name", "title"),
     "roster_part": ("wanted",),

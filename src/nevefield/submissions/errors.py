@@ -6,7 +6,8 @@ SubmissionError
 ├── NothingToSend
 ├── RoundUnderWay    one is sent and not answered yet
 ├── WrongDecision    what was decided does not fit the record
-└── NoAuthority      the settings name none
+├── NoAuthority      the settings name none
+└── OnlyPractice     this is the practice copy, and that would count
 """
 
 from __future__ import annotations
@@ -16,6 +17,7 @@ __all__ = [
     "NoSuchRound",
     "NoSuchSubmission",
     "NothingToSend",
+    "OnlyPractice",
     "RoundUnderWay",
     "SubmissionError",
     "WrongDecision",
@@ -38,6 +40,16 @@ class NoSuchRound(SubmissionError):
 
     def __init__(self, number: int) -> None:
         super().__init__(f"There is no round {number}, or it has no answer yet.")
+
+
+class OnlyPractice(SubmissionError):
+    """This is the practice copy, and that would count."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "This is the practice copy: nothing of it goes to the authority's live side. Use its"
+            " practice side, or submit from the real rosters."
+        )
 
 
 class NothingToSend(SubmissionError):

@@ -17,7 +17,7 @@ from nevefield.rosters.snapshots import load_codes, load_definition, load_snapsh
 from nevefield.store import rosters as roster_store
 from nevefield.store import submissions as store
 from nevefield.store.audit import insert_audit
-from nevefield.submissions.errors import NoAuthority, WrongDecision
+from nevefield.submissions.errors import NoAuthority, OnlyPractice, WrongDecision
 from nevefield.submissions.looking import (
     UNDER_WAY,
     find_places,
@@ -46,6 +46,7 @@ __all__ = [
     "find_like",
     "join_conditions",
     "plan_layout",
+    "refuse_live",
     "rename",
     "set_policy",
     "take_in",
@@ -61,11 +62,23 @@ def authority_of(context: Context, side: str) -> Authority:
 
     Raises:
         NoAuthority: They name none.
+        OnlyPractice: This is the practice copy, and that is the live side.
     """
     settings = context.settings
+    refuse_live(context, side)
     if not settings.registry_url:
         raise NoAuthority
     return Authority(settings.registry_url, settings.registry_token, side, context.transport)
+
+
+def refuse_live(context: Context, side: str) -> None:
+    """See that nothing of the practice copy goes where it would count.
+
+    Raises:
+        OnlyPractice: It would.
+    """
+    if context.settings.practice and side != "practice":
+        raise OnlyPractice
 
 
 def find_like(context: Context, number: int, roster_name: str) -> Submission:
@@ -117,7 +130,9 @@ def begin_submission(context: Context, begin: Beginning, account_id: int | None)
         WrongLayout, WrongDefinition: The layout or the condition says something that cannot be.
         AuthorityError, NoAuthority: What it publishes cannot be had.
         WrongDecision: Nobody would be in it.
+        OnlyPractice: This is the practice copy, and that is the live side.
     """
+    refuse_live(context, begin.side)
     published = begin.published
     if published is None:
         published = _ask_published(context, begin.side)

@@ -42,7 +42,7 @@ from nevefield.submissions.looking import (
     references,
     require_open,
 )
-from nevefield.submissions.opening import authority_of
+from nevefield.submissions.opening import authority_of, refuse_live
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection
@@ -101,11 +101,12 @@ def build_round(
         NoSuchSubmission: There is none.
         NothingToSend, RoundUnderWay: It cannot be now.
         WrongDecision: Something was decided meanwhile.
-        NoAuthority: The settings name none, and it is not by hand.
+        NoAuthority, OnlyPractice: The settings name none, or nothing may go to the live side.
     """
     if not by_hand and not context.settings.registry_url:
         raise NoAuthority
     opened = open_submission(context, number)
+    refuse_live(context, opened.submission.side)
     require_open(opened.submission)
     records = ready_of(opened, part)
     with context.database.transaction() as connection:

@@ -26,11 +26,13 @@ __all__ = [
     "account",
     "check_access",
     "context",
+    "cookie_name",
     "is_masked",
     "level_in",
     "needs",
     "open_to_all",
     "roster_ids",
+    "session_token",
     "sight",
 ]
 
@@ -137,6 +139,18 @@ def roster_ids(level: Level) -> set[int]:
     return {number for number in list_rosters(context()) if level_in(number) >= level}
 
 
+def cookie_name(name: str) -> str:
+    """Name a cookie of ours: the practice copy, which may answer on another port of the same host,
+    has its own.
+    """
+    return f"{name}_practice" if context().settings.practice else name
+
+
+def session_token() -> str:
+    """Give the token of the session that a request carries; "" for none."""
+    return request.cookies.get(cookie_name(COOKIE), "")
+
+
 def check_access() -> None:
     """Let a request through or refuse it; runs before every route.
 
@@ -154,9 +168,7 @@ def check_access() -> None:
         _refuse_other_sites()
     if access.is_open:
         return
-    session = _program(access) or who(
-        context(), request.cookies.get(COOKIE, ""), is_polled=access.polled
-    )
+    session = _program(access) or who(context(), session_token(), is_polled=access.polled)
     if session is None:
         raise SignInNeeded
     g.session = session

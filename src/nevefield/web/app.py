@@ -46,6 +46,7 @@ from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
 from nevefield.web.setup.routes_copies import copy_api
 from nevefield.web.setup.routes_people import account_api
+from nevefield.web.setup.routes_practice import practice_api
 from nevefield.web.setup.routes_programs import program_api
 from nevefield.web.setup.routes_trail import trail_api
 from nevefield.web.submissions.routes import submission_api
@@ -92,6 +93,7 @@ APIS = (
     unforeseen_api,
     account_api,
     copy_api,
+    practice_api,
     trail_api,
 )
 

@@ -62,6 +62,7 @@ from nevefield.intakes.errors import (
 )
 from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
 from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
+from nevefield.practising.errors import NoPlace, UnderWay
 from nevefield.rosters.errors import (
     BeyondPart,
     CodesMoved,
@@ -91,6 +92,7 @@ from nevefield.submissions.errors import (
     NoSuchRound,
     NoSuchSubmission,
     NothingToSend,
+    OnlyPractice,
     RoundUnderWay,
     WrongDecision,
 )
@@ -167,6 +169,9 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoSuchSubmission: HTTPStatus.NOT_FOUND,
     NoSuchRound: HTTPStatus.NOT_FOUND,
     NothingToSend: HTTPStatus.CONFLICT,
+    OnlyPractice: HTTPStatus.CONFLICT,
+    NoPlace: HTTPStatus.CONFLICT,
+    UnderWay: HTTPStatus.CONFLICT,
     RoundUnderWay: HTTPStatus.CONFLICT,
     WrongDecision: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongAnswer: HTTPStatus.UNPROCESSABLE_ENTITY,

@@ -30,7 +30,10 @@ def get_first() -> Any:
     institution = the_institution(context())
     return answer(
         shapes.FirstOut(
-            needed=needs_first(context()), institution=institution.name, colour=institution.colour
+            needed=needs_first(context()),
+            institution=institution.name,
+            colour=institution.colour,
+            practice=context().settings.practice,
         )
     )
 

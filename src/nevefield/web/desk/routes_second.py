@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask import request
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.accounts.second import begin_second, confirm, how_it_stands, new_codes, turn_off
 from nevefield.setup.institution import the_institution
-from nevefield.web.access import COOKIE, account, context, needs
+from nevefield.web.access import account, context, needs, session_token
 from nevefield.web.answering import answer
 from nevefield.web.desk import shapes
 
@@ -44,7 +43,7 @@ def post_second() -> Any:
 @needs(Level.NONE)
 def put_second(body: shapes.CodeIn) -> Any:
     """Confirm a second step by a first code; everywhere else one is signed out."""
-    codes = confirm(context(), account(), body.code, request.cookies.get(COOKIE, ""))
+    codes = confirm(context(), account(), body.code, session_token())
     return answer(shapes.CodesMade(codes=codes))
 
 

@@ -32,9 +32,11 @@ from nevefield.web.access import (
     DEVICE_COOKIE,
     account,
     context,
+    cookie_name,
     level_in,
     needs,
     open_to_all,
+    session_token,
     sight,
 )
 from nevefield.web.desk import shapes
@@ -48,7 +50,7 @@ session_api = APIBlueprint("session", __name__, url_prefix="/api")
 @open_to_all
 def begin_session(body: shapes.SignIn) -> Response:
     """Sign in."""
-    device = request.cookies.get(DEVICE_COOKIE, "")[:100]
+    device = request.cookies.get(cookie_name(DEVICE_COOKIE), "")[:100]
     address = request.remote_addr or ""
     signed = enter(context(), body.name, body.password, address, device, body.code)
     answer = _me(signed.session, signed.token)
@@ -58,9 +60,9 @@ def begin_session(body: shapes.SignIn) -> Response:
         "samesite": "Strict",
         "secure": request.is_secure or context().settings.secure_cookies,
     }
-    answer.set_cookie(COOKIE, signed.token, max_age=age, path="/", **safe)
+    answer.set_cookie(cookie_name(COOKIE), signed.token, max_age=age, path="/", **safe)
     answer.set_cookie(
-        DEVICE_COOKIE,
+        cookie_name(DEVICE_COOKIE),
         signed.device,
         max_age=timedelta(days=DEVICE_DAYS),
         path="/api/session",
@@ -73,7 +75,7 @@ def begin_session(body: shapes.SignIn) -> Response:
 @open_to_all
 def get_session() -> Response:
     """Tell who is signed in; that nobody is, is no error."""
-    token = request.cookies.get(COOKIE, "")
+    token = session_token()
     session = who(context(), token)
     return _me(session, token) if session else Response(status=204)
 
@@ -82,7 +84,7 @@ def get_session() -> Response:
 @needs(Level.NONE)
 def post_end_others() -> Response:
     """Sign out everywhere else."""
-    ended = end_others(context(), account(), request.cookies.get(COOKIE, ""))
+    ended = end_others(context(), account(), session_token())
     return jsonify(common.Done(done=ended > 0).model_dump(mode="json"))
 
 
@@ -98,7 +100,7 @@ def put_keys(body: shapes.Keys) -> Response:
 @needs(Level.NONE)
 def put_password(body: shapes.PasswordIn) -> Any:
     """Change one's own password; everywhere else one is signed out."""
-    token, address = request.cookies.get(COOKIE, ""), request.remote_addr or ""
+    token, address = session_token(), request.remote_addr or ""
     change_password(context(), account(), body.old, body.new, token, address)
     return "", 204
 
@@ -107,9 +109,9 @@ def put_password(body: shapes.PasswordIn) -> Any:
 @needs(Level.NONE)
 def end_session() -> Any:
     """Sign out."""
-    sign_out(context(), request.cookies.get(COOKIE, ""))
+    sign_out(context(), session_token())
     answer = Response(status=204)
-    answer.delete_cookie(COOKIE, path="/")
+    answer.delete_cookie(cookie_name(COOKIE), path="/")
     return answer
 
 

@@ -128,6 +128,7 @@ class FirstOut(BaseModel):
     needed: bool
     institution: str
     colour: str
+    practice: bool  # this is the practice copy
 
 
 class Keys(Model):
