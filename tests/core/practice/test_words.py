@@ -112,3 +112,15 @@ def test_no_room_is_said():
 def test_kinds_of_characters():
     """Marks of an accent, and vowel signs, belong to the word."""
     assert [kind_of(one) for one in "é\u0301ि７ -"] == ["word"] * 3 + ["number"] + [BETWEEN] * 2
+
+
+def test_crowded_numbers_get_longer():
+    """Where everybody's number is the next one, made-up ones are longer, and none is real."""
+    values = [str(number) for number in range(1, 3001)]
+
+    def right(texts: list[str]) -> np.ndarray:
+        return np.array([text.isdecimal() and text[0] != "0" for text in texts])
+
+    made = make_numbers(values, right, Random(8))
+    assert (made.given_on, len(set(made.made.values()))) == (0, 3000)
+    assert not set(made.made.values()) & set(values)

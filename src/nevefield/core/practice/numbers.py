@@ -28,6 +28,7 @@ SHARED = 5  # identifiers that begin alike: the beginning is the institution's
 ROOM = 3  # as many possible endings there are at least for each of those that share a beginning
 ROUNDS = 60
 CROWDED = 12  # rounds after which less of a beginning is kept
+LONGER = 36  # rounds after which a number has a digit more every fourth round
 BODIES = 4  # drawn for each before its check characters are given up
 
 
@@ -79,7 +80,16 @@ def make_numbers(
         if step and not step % CROWDED:  # no room behind what others share
             kept = {value: kept[value] // 2 for value in waiting}
         # every other time letters stay: a pattern may ask for those and no others
-        drawn = [_draw(value, kept[value], random, letters_stay=step % 2 == 1) for value in waiting]
+        letters_stay, more = step % 2 == 1, "0" * max(0, (step - LONGER) // 4)
+        drawn = [
+            _draw(
+                value + more if value.isdecimal() else value,
+                kept[value],
+                random,
+                letters_stay=letters_stay,
+            )
+            for value in waiting
+        ]
         _take(waiting, drawn, right(drawn).tolist(), is_right, made, real)
     left = [value for value in values if value not in made]
     for state in (True, False):

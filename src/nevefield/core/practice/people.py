@@ -268,6 +268,8 @@ class Making:
         stored = typed.stored.rows(np.arange(len(chosen)))
         same = [value == text for value, text in zip(stored, chosen, strict=True)]
         likely[rows] = ~typed.problem_rows() & np.array(same, bool)
+        if one.kind == "phone":  # by chance one that everybody sees is none
+            likely &= ~np.array([*map(is_stand_in_phone, texts)], bool)
         return likely
 
     def _shared(self, place: Place) -> frozenset[str]:
