@@ -71,6 +71,7 @@ BELOW = {
         "logs",
         "accounts",
         "intakes",
+        "keeping",
         "practising",
         "rosters",
         "copies",

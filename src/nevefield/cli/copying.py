@@ -4,7 +4,9 @@ itself.
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 import click
@@ -18,6 +20,7 @@ from nevefield.copies.errors import CopyError
 from nevefield.copies.making import Place, bring_back, list_copies, make_copy, try_copy
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
+from nevefield.keeping.outlasting import erase_again, note_erasures, read_noted
 from nevefield.logs import configure
 from nevefield.practising.ordering import break_off_practice, work_off_practice
 from nevefield.settings import Settings
@@ -104,6 +107,10 @@ def bring_back_command(name: str, data: Path, folder: Path | None) -> None:
     """Bring a copy back in place of what there is, which is kept beside it."""
     try:
         place = _place(data, folder)
+        context = Context.of(replace(connect(data).settings, database_url=place.url))
+        with suppress(StoreError):  # it may be what is broken
+            note_erasures(context, place.folder)
+        made = next((one.at for one in list_copies(place.folder) if one.name == name), None)
         before = bring_back(place, name, utc_now())
         owner = Database(place.owner_url)
         migrate(owner)
@@ -111,8 +118,16 @@ def bring_back_command(name: str, data: Path, folder: Path | None) -> None:
             limit_account(owner, Database(place.url))
     except (CopyError, StoreError) as error:
         raise CoreError(str(error)) from error
+    again, problems = erase_again(context, read_noted(place.folder), made or utc_now())
     (data / "brought-back").write_text(name)
     say(f"{name} is in place. What was there before is in the database {before}.")
+    if again:
+        say(
+            f"{again} who had been erased since were in it, and were erased again. They are in"
+            f" {before} too: drop it when it is needed no more."
+        )
+    for problem in problems:
+        say_beside(f"Not erased again: {problem}")
 
 
 @click.command()
@@ -128,5 +143,5 @@ def copier(folder: Path) -> None:
     keep_copying(
         context,
         Place(settings.database_url, owner, folder, settings.copy_key),
-        [work_off_practice],
+        [work_off_practice, partial(note_erasures, folder=folder)],
     )

@@ -24,12 +24,13 @@ from nevefield.rosters.errors import NoSuchRecord
 from nevefield.rosters.snapshots import load_definition
 from nevefield.rosters.writing import alter_roster
 from nevefield.store import erasing as store
+from nevefield.store import erasures as erasure_store
 from nevefield.store import intakes as intake_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.store.copies import list_made
-from nevefield.store.erasing import Erasure
+from nevefield.store.erasures import Erasure
 from nevefield.store.records import NewChangeSet
 from nevefield.store.writing import Write
 
@@ -57,7 +58,7 @@ class Rewritten:
 
 
 def erase(
-    context: Context, record_id: int, asked_by: str, reason: str, account_id: int
+    context: Context, record_id: int, asked_by: str, reason: str, account_id: int | None
 ) -> dict[str, int]:
     """Erase a person.
 
@@ -104,7 +105,7 @@ def _write(
     rewritten: list[Rewritten],
     failed: int,
     said: tuple[str, str],
-    account_id: int,
+    account_id: int | None,
 ) -> dict[str, int]:
     """Write it all at once.
 
@@ -136,10 +137,10 @@ def _write(
             "files not read": failed,
         }
         counts = {name: count for name, count in counts.items() if count}
-        new = store.NewErasure(
+        new = erasure_store.NewErasure(
             roster.id, record_id, asked_by, reason, counts, account_id, context.now()
         )
-        store.insert_erasure(connection, new)
+        erasure_store.insert_erasure(connection, new)
         insert_audit(
             connection,
             "erased",
@@ -203,9 +204,9 @@ def _take_out(connection: Connection, traces: _Traces) -> dict[str, int]:
 
 
 def _refuse(connection: Connection, record_id: int) -> None:
-    if store.get_erasure(connection, record_id) is not None:
+    if erasure_store.get_erasure(connection, record_id) is not None:
         raise Erased
-    if (held := store.find_held(connection, record_id)) is not None:
+    if (held := erasure_store.find_held(connection, record_id)) is not None:
         raise HeldBack(held[0], held[1])
 
 
@@ -282,9 +283,9 @@ def _keep(context: Context, record_id: int, reason: str | None, act: str, accoun
         roster = roster_store.get_roster_by_id(connection, roster_id) if roster_id else None
         if roster is None:
             raise NoSuchRecord(record_id)
-        if store.get_erasure(connection, record_id) is not None:
+        if erasure_store.get_erasure(connection, record_id) is not None:
             raise Erased
-        store.keep_record(connection, record_id, reason, account_id, context.now())
+        erasure_store.keep_record(connection, record_id, reason, account_id, context.now())
         insert_audit(
             connection,
             act,
@@ -298,8 +299,9 @@ def _keep(context: Context, record_id: int, reason: str | None, act: str, accoun
 def how_erased(context: Context, record_id: int) -> tuple[Erasure | None, tuple[str, str] | None]:
     """Tell whether somebody was erased, and why their data must stay and who says so."""
     with context.database.transaction() as connection:
-        held = store.find_held(connection, record_id)
-        return store.get_erasure(connection, record_id), (held[0], held[1]) if held else None
+        held = erasure_store.find_held(connection, record_id)
+        erasure = erasure_store.get_erasure(connection, record_id)
+        return erasure, (held[0], held[1]) if held else None
 
 
 def list_erased(context: Context) -> tuple[list[Erasure], int]:
@@ -307,4 +309,4 @@ def list_erased(context: Context) -> tuple[list[Erasure], int]:
     database's files were written anew.
     """
     with context.database.transaction() as connection:
-        return store.list_erasures(connection), store.last_renewed(connection)
+        return erasure_store.list_erasures(connection), erasure_store.last_renewed(connection)

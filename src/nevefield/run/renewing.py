@@ -16,7 +16,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.run.swapping import BESIDE, OLD, WHOLE, recover
 from nevefield.store.connection import Database
-from nevefield.store.erasing import last_erasure, last_renewed, set_renewed
+from nevefield.store.erasures import last_erasure, last_renewed, set_renewed
 from nevefield.store.programs import dump, filling
 
 if TYPE_CHECKING:
