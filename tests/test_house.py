@@ -42,7 +42,17 @@ BELOW = {
     "openings": {"core", "context", "intakes", "rosters", "store"},
     "keeping": {"core", "context", "intakes", "rosters", "store"},
     "desk": {"core", "context", "rosters", "store", "submissions"},
-    "jobs": {"core", "context", "intakes", "proposals", "rosters", "setup", "store", "submissions"},
+    "jobs": {
+        "core",
+        "context",
+        "intakes",
+        "keeping",
+        "proposals",
+        "rosters",
+        "setup",
+        "store",
+        "submissions",
+    },
     "practising": {"core", "context", "rosters", "setup", "store"},
     "copies": {"core", "context", "settings", "store"},
     "web": {

@@ -5,16 +5,17 @@ const at = (record_id: number) => ({ params: { path: { record_id } } })
 
 export const getKeeping = (record: number): Promise<Keeping> =>
   take(client.GET('/api/records/{record_id}/keeping', at(record)))
+/** Gives the number of the job that does it. */
 export const erasePerson = async (
   record: number,
   asked_by: string,
   reason: string,
-): Promise<Record<string, number>> =>
+): Promise<number> =>
   (
     await take(
       client.POST('/api/records/{record_id}/erase', { ...at(record), body: { asked_by, reason } }),
     )
-  ).counts
+  ).job_id
 export const holdBack = (record: number, reason: string) =>
   take(client.POST('/api/records/{record_id}/hold-back', { ...at(record), body: { reason } }))
 export const release = (record: number) =>

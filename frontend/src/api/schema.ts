@@ -1408,7 +1408,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Erase a person; it cannot be taken back. */
+        /** Erase a person; it cannot be taken back. The job's answer says what was taken out. */
         post: operations["keeping_post_erase_records__int_record_id__erase_post"];
         delete?: never;
         options?: never;
@@ -3903,16 +3903,6 @@ export interface components {
             reason: string;
         };
         /**
-         * ErasedOut
-         * @description What was taken out of where, and what remains.
-         */
-        ErasedOut: {
-            /** Counts */
-            counts: {
-                [key: string]: number;
-            };
-        };
-        /**
          * ErasureOut
          * @description Somebody who was erased.
          */
@@ -3940,6 +3930,14 @@ export interface components {
             roster: string;
             /** Roster Title */
             roster_title: string;
+        };
+        /**
+         * ErasureQueued
+         * @description A job takes somebody's values out of everything.
+         */
+        ErasureQueued: {
+            /** Job Id */
+            job_id: number;
         };
         /**
          * ErasuresOut
@@ -16202,13 +16200,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
-            200: {
+            /** @description Accepted */
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErasedOut"];
+                    "application/json": components["schemas"]["ErasureQueued"];
                 };
             };
             /** @description Bad Request */

@@ -112,6 +112,7 @@ class JobKind(StrEnum):
     APPLY = "apply"  # an intake's plan
     END = "end"  # what lasts until a day, put off to that day
     ROUND = "round"  # bring a round of a submission on
+    ERASE = "erase"  # take somebody's values out of everything
 
 
 class JobState(StrEnum):

@@ -7,7 +7,7 @@ import signal
 import threading
 import time
 import uuid
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
@@ -17,6 +17,8 @@ from nevefield.core.errors import CoreError
 from nevefield.core.states import JobKind, ScheduledState
 from nevefield.intakes.applying import apply_agreed, apply_intake, apply_scheduled
 from nevefield.intakes.errors import IntakeError
+from nevefield.keeping.erasing import erase_queued
+from nevefield.keeping.errors import KeepingError
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
@@ -34,7 +36,7 @@ from nevefield.submissions.errors import SubmissionError
 from nevefield.submissions.sending import advance, queue_rounds
 
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
 
     from nevefield.context import Context
     from nevefield.store.connection import Connection
@@ -105,7 +107,14 @@ def run_one(context: Context, worker: str) -> bool:
     except DatabaseGone as error:
         # Its lease runs out, and then it is done again, or found to be done.
         _log.warning("database", job=job.id, kind=job.kind, problem=str(error))
-    except (CoreError, IntakeError, RosterError, StoreError, SubmissionError) as error:
+    except (
+        CoreError,
+        IntakeError,
+        KeepingError,
+        RosterError,
+        StoreError,
+        SubmissionError,
+    ) as error:
         _finish(
             context,
             job,
@@ -158,8 +167,14 @@ def _advance_round(context: Context, job: store.Job) -> dict[str, Any]:
     return {"state": advance(context, job.arguments["round"])}
 
 
-def _apply(context: Context, job: store.Job) -> dict[str, Any]:
-    arguments = job.arguments
+def _erase(context: Context, job: store.Job) -> dict[str, Any]:
+    with _saying(context, job) as progress:
+        return erase_queued(context, job.arguments, job.account_id, progress)
+
+
+@contextmanager
+def _saying(context: Context, job: store.Job) -> Iterator[Callable[[str, int, int], None]]:
+    """Give what writes down how far a job is."""
     said = [0.0]
     # progress is seen by others before the work commits
     own = Database(context.settings.database_url)
@@ -173,6 +188,14 @@ def _apply(context: Context, job: store.Job) -> dict[str, Any]:
             store.set_progress(connection, job.id, doing, done, total)
 
     try:
+        yield progress
+    finally:
+        own.close()
+
+
+def _apply(context: Context, job: store.Job) -> dict[str, Any]:
+    arguments = job.arguments
+    with _saying(context, job) as progress:
         intake, steps = arguments["intake"], arguments["steps"]
         if number := arguments.get("scheduled"):
             change_set = apply_scheduled(context, intake, steps, job.account_id, number, progress)
@@ -185,8 +208,6 @@ def _apply(context: Context, job: store.Job) -> dict[str, Any]:
                 context, intake, steps, arguments["version"], job.account_id, progress
             )
         return {"change_set": change_set}
-    finally:
-        own.close()
 
 
 # By kind of job, what does it.
@@ -194,6 +215,7 @@ RUNNERS: dict[JobKind, Callable[[Context, store.Job], dict[str, Any]]] = {
     JobKind.APPLY: _apply,
     JobKind.END: _end,
     JobKind.ROUND: _advance_round,
+    JobKind.ERASE: _erase,
 }
 if missing := set(JobKind) - set(RUNNERS):
     raise NotImplementedError(f"Nothing runs jobs of the kinds {', '.join(sorted(missing))}.")

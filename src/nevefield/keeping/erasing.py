@@ -10,13 +10,14 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.erasing import telling_of
 from nevefield.core.errors import CoreError
+from nevefield.core.states import JobKind
 from nevefield.core.steps import decide, read_step
 from nevefield.intakes.evaluating import open_intake
 from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
@@ -26,6 +27,7 @@ from nevefield.rosters.writing import alter_roster
 from nevefield.store import erasing as store
 from nevefield.store import erasures as erasure_store
 from nevefield.store import intakes as intake_store
+from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
@@ -35,13 +37,25 @@ from nevefield.store.records import NewChangeSet
 from nevefield.store.writing import Write
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from nevefield.context import Context
     from nevefield.core.definition import Definition
     from nevefield.core.erasing import Telling
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["Erasure", "Rewritten", "erase", "hold_back", "how_erased", "list_erased", "release"]
+__all__ = [
+    "Erasure",
+    "Rewritten",
+    "erase",
+    "erase_queued",
+    "hold_back",
+    "how_erased",
+    "list_erased",
+    "queue_erasure",
+    "release",
+]
 
 SHORTEST = 4  # characters of a reason
 TRIES = 5  # while others write what it read
@@ -57,8 +71,73 @@ class Rewritten:
     rows: int
 
 
+def queue_erasure(
+    context: Context, record_id: int, asked_by: str, reason: str, account_id: int
+) -> int:
+    """Queue that a person is erased: all files of the roster are looked through, which takes its
+    time. One job is enough.
+
+    Returns:
+        The job's number.
+
+    Raises:
+        NoSuchRecord, Erased, HeldBack, WrongErasure: As `erase`.
+    """
+    asked_by, reason = _words(asked_by, reason)
+    with context.database.transaction() as connection:
+        roster_id = record_store.get_record_roster(connection, record_id)
+        if roster_id is None or roster_store.get_roster_by_id(connection, roster_id) is None:
+            raise NoSuchRecord(record_id)
+        roster_store.lock_roster(connection, roster_id)  # of two that ask, the second finds it
+        _refuse(connection, record_id)
+        for job in job_store.list_running(connection, JobKind.ERASE):
+            if job.arguments["record"] == record_id:
+                return job.id
+        arguments = {"record": record_id, "asked_by": asked_by, "reason": reason}
+        return job_store.insert_job(
+            connection, JobKind.ERASE, roster_id, arguments, account_id, context.now()
+        )
+
+
+def erase_queued(
+    context: Context,
+    arguments: dict[str, Any],
+    account_id: int | None,
+    progress: Callable[[str, int, int], None],
+) -> dict[str, Any]:
+    """Erase whom a job says; one that was done before its worker went away is found to be done.
+
+    Raises:
+        NoSuchRecord, HeldBack, WrongErasure: As `erase`.
+    """
+    record_id = arguments["record"]
+    try:
+        said = (arguments["asked_by"], arguments["reason"])
+        return {"counts": erase(context, record_id, *said, account_id, progress)}
+    except Erased:
+        erasure, _ = how_erased(context, record_id)
+        return {"counts": erasure.counts if erasure else {}}
+
+
+def _words(asked_by: str, reason: str) -> tuple[str, str]:
+    """Read who asked and why.
+
+    Raises:
+        WrongErasure: Nobody did, or nothing says why.
+    """
+    asked_by, reason = " ".join(asked_by.split())[:120], " ".join(reason.split())[:500]
+    if len(asked_by) < 2 or len(reason) < SHORTEST:
+        raise WrongErasure("Say who asked for it, and why: that is all that stays of it.")
+    return asked_by, reason
+
+
 def erase(
-    context: Context, record_id: int, asked_by: str, reason: str, account_id: int | None
+    context: Context,
+    record_id: int,
+    asked_by: str,
+    reason: str,
+    account_id: int | None,
+    progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
 ) -> dict[str, int]:
     """Erase a person.
 
@@ -68,6 +147,7 @@ def erase(
         asked_by: Who asked for it, in words.
         reason: Why.
         account_id: Who does it.
+        progress: Hears what is done, how much of it, and of how much.
 
     Returns:
         What was taken out of where.
@@ -78,15 +158,15 @@ def erase(
         HeldBack: Their data must stay.
         WrongErasure: Nobody asked, nothing says why, or others wrote all the while.
     """
-    asked_by, reason = " ".join(asked_by.split())[:120], " ".join(reason.split())[:500]
-    if len(asked_by) < 2 or len(reason) < SHORTEST:
-        raise WrongErasure("Say who asked for it, and why: that is all that stays of it.")
+    said = _words(asked_by, reason)
     for _ in range(TRIES):
+        progress("finding where they stand", 0, 1)
         traces = _trace(context, record_id)
         # files are read with no transaction open: that takes long
-        rewritten, failed = _rewrite(context, traces)
+        rewritten, failed = _rewrite(context, traces, progress)
+        progress("taking them out", 1, 1)
         try:
-            return _write(context, traces, rewritten, failed, (asked_by, reason), account_id)
+            return _write(context, traces, rewritten, failed, said, account_id)
         except _Moved:
             continue
     raise WrongErasure(
@@ -230,11 +310,14 @@ def _lines_known(context: Context, intake_id: int, record_id: int) -> set[int]:
     return {int(line) for line in evaluation.table.lines[rows]}
 
 
-def _rewrite(context: Context, traces: _Traces) -> tuple[list[Rewritten], int]:
+def _rewrite(
+    context: Context, traces: _Traces, progress: Callable[[str, int, int], None]
+) -> tuple[list[Rewritten], int]:
     """Write the files anew in which somebody has rows; count those that cannot be read."""
     known, telling = known_headings(traces.definition), traces.telling
     rewritten, failed = [], 0
-    for file in traces.files:
+    for place, file in enumerate(traces.files):
+        progress("looking through files", place, len(traces.files))
         with context.database.transaction() as connection:
             content, is_kept = intake_store.get_file(connection, file.file_hash)
             steps = intake_store.list_steps(connection, file.intakes[0])

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { Modal } from 'ant-design-vue'
+import { Modal, Progress } from 'ant-design-vue'
+import type { Job } from '@/api/types'
 import { focusSoon } from '@/logic/focus'
 
 /** Somebody is erased: who asked for it, why, and their number typed, for it cannot be taken back. */
@@ -10,6 +11,8 @@ const props = defineProps<{
   number: string
   problem: string
   busy: boolean
+  /** What takes them out, while it does. */
+  job: Job | null
 }>()
 const emit = defineEmits<{ done: [askedBy: string, reason: string]; close: [] }>()
 
@@ -22,6 +25,9 @@ const fits = computed(
     !!askedBy.value.trim() &&
     !!reason.value.trim() &&
     typed.value.trim().toLowerCase() === props.number.toLowerCase(),
+)
+const share = computed(() =>
+  props.job?.total ? Math.round((100 * props.job.done) / props.job.total) : 0,
 )
 watch(
   () => props.open,
@@ -51,9 +57,13 @@ watch(
       altered. Records of other rosters are erased by themselves.
     </p>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <p v-if="busy" class="soft" role="status">
-      All files of the roster are looked through; that can take a while.
-    </p>
+    <div v-if="busy" role="status">
+      <Progress :percent="share" :show-info="false" />
+      <p class="soft">
+        {{ job?.doing || 'It begins in a moment' }} … All files of the roster are looked through. It
+        goes on when this is closed.
+      </p>
+    </div>
     <form @submit.prevent="fits && !busy && emit('done', askedBy.trim(), reason.trim())">
       <label
         >Who asked for it

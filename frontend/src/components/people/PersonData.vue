@@ -5,6 +5,7 @@ import ReasonDialog from '@/components/ReasonDialog.vue'
 import MoreMenu, { type MenuItem } from '@/components/controls/MoreMenu.vue'
 import { erasePerson, getKeeping, heldAddress, holdBack, release } from '@/api/keeping'
 import type { Keeping } from '@/api/types'
+import { useJob } from '@/composables/useJob'
 import { day } from '@/logic/words'
 
 /** One person's data: taken out for them, kept from being erased, erased. */
@@ -46,8 +47,13 @@ async function act(what: () => Promise<unknown>): Promise<boolean> {
     busy.value = false
   }
 }
+const { job, follow } = useJob()
+async function eraseThem(askedBy: string, reason: string): Promise<void> {
+  const done = await follow(await erasePerson(props.record, askedBy, reason))
+  if (done?.state === 'failed') throw new Error(done.problem)
+}
 async function erase(askedBy: string, reason: string): Promise<void> {
-  if (await act(() => erasePerson(props.record, askedBy, reason))) emit('erased')
+  if (await act(() => eraseThem(askedBy, reason))) emit('erased')
 }
 onMounted(load)
 </script>
@@ -74,6 +80,7 @@ onMounted(load)
       :number="number"
       :problem="problem"
       :busy="busy"
+      :job="job"
       @done="erase"
       @close="asking = ''"
     />

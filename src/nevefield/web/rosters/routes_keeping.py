@@ -11,7 +11,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.accounts.belonging import find_roster
-from nevefield.keeping.erasing import erase, hold_back, how_erased, list_erased, release
+from nevefield.keeping.erasing import hold_back, how_erased, list_erased, queue_erasure, release
 from nevefield.keeping.held import gather_held, write_page
 from nevefield.rosters.looking import list_seen
 from nevefield.setup.institution import the_institution
@@ -62,12 +62,12 @@ def get_keeping(path: common.RecordPath) -> Any:
     )
 
 
-@keeping_api.post("/records/<int:record_id>/erase", responses={200: shapes.ErasedOut})
+@keeping_api.post("/records/<int:record_id>/erase", responses={202: shapes.ErasureQueued})
 @needs(Level.ADMINISTER, of="record")
 def post_erase(path: common.RecordPath, body: shapes.EraseIn) -> Any:
-    """Erase a person; it cannot be taken back."""
-    counts = erase(context(), path.record_id, body.asked_by, body.reason, account().id)
-    return answer(shapes.ErasedOut(counts=counts))
+    """Erase a person; it cannot be taken back. The job's answer says what was taken out."""
+    job = queue_erasure(context(), path.record_id, body.asked_by, body.reason, account().id)
+    return answer(shapes.ErasureQueued(job_id=job), 202)
 
 
 @keeping_api.post("/records/<int:record_id>/hold-back", responses={204: None})

@@ -11,8 +11,8 @@ from nevefield.web.moments import Moment
 
 __all__ = [
     "EraseIn",
-    "ErasedOut",
     "ErasureOut",
+    "ErasureQueued",
     "ErasuresOut",
     "HeldQuery",
     "HoldBackIn",
@@ -61,10 +61,10 @@ class KeepingOut(BaseModel):
     kept_by: str
 
 
-class ErasedOut(BaseModel):
-    """What was taken out of where, and what remains."""
+class ErasureQueued(BaseModel):
+    """A job takes somebody's values out of everything."""
 
-    counts: dict[str, int]
+    job_id: int
 
 
 class ErasuresOut(BaseModel):
