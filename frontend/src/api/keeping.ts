@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import type { Erasure, Keeping } from './types'
+import type { Erasure, Goes, Keeping, Lapses } from './types'
 
 const at = (record_id: number) => ({ params: { path: { record_id } } })
 
@@ -25,3 +25,9 @@ export const listErasures = async (): Promise<Erasure[]> =>
 /** Where all that is held about a person is to be had. */
 export const heldAddress = (record: number, format: 'html' | 'json'): string =>
   `/api/records/${record}/held?format=${format}`
+export const listLapses = (): Promise<Lapses> => take(client.GET('/api/keeping'))
+/** What would go if something were kept for so many days. */
+export const lookAtTerm = (kind: string, days: number): Promise<Goes> =>
+  take(client.POST('/api/keeping/look', { body: { kind, days } }))
+export const setTerm = (kind: string, days: number | null): Promise<Lapses> =>
+  take(client.PUT('/api/keeping', { body: { kind, days } }))

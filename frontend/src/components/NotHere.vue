@@ -6,7 +6,12 @@ defineProps<{ title: string; problem: string; to: string; back: string }>()
 <template>
   <div class="empty not-here">
     <h1>{{ title }}</h1>
-    <p role="alert">{{ problem }} It may have another name by now, or not be for your account.</p>
+    <p role="alert">
+      {{ problem }}
+      <template v-if="problem.startsWith('There is no')">
+        It may have another name by now, or not be for your account.
+      </template>
+    </p>
     <RouterLink :to="to" class="btn fir">{{ back }}</RouterLink>
   </div>
 </template>

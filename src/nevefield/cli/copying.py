@@ -20,6 +20,7 @@ from nevefield.copies.errors import CopyError
 from nevefield.copies.making import Place, bring_back, list_copies, make_copy, try_copy
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
+from nevefield.keeping.lapsing import is_time, lapse
 from nevefield.keeping.outlasting import erase_again, note_erasures, read_noted
 from nevefield.logs import configure
 from nevefield.practising.ordering import break_off_practice, work_off_practice
@@ -143,5 +144,14 @@ def copier(folder: Path) -> None:
     keep_copying(
         context,
         Place(settings.database_url, owner, folder, settings.copy_key),
-        [work_off_practice, partial(note_erasures, folder=folder)],
+        [
+            work_off_practice,
+            partial(note_erasures, folder=folder),
+            partial(_lapse_when_due, owner=Database(owner)),
+        ],
     )
+
+
+def _lapse_when_due(context: Context, owner: Database) -> bool:
+    """Delete at night what is too old."""
+    return is_time(context) and bool(lapse(context, owner))

@@ -4,6 +4,7 @@ IntakeError
 ├── NoSuchIntake
 ├── NoSuchSource
 ├── NoSuchWaiver     there is none that stands
+├── FileGone         the file was deleted by its time
 ├── NoIntakeOfSheet  the file that an error sheet belongs to was never dropped
 ├── WrongRoster      the file is for another roster, or for none
 ├── CellConflict     somebody else set the same cell meanwhile
@@ -26,6 +27,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "CellConflict",
+    "FileGone",
     "IntakeError",
     "NeedsWaiver",
     "NoIntakeOfSheet",
@@ -52,6 +54,16 @@ class NoSuchIntake(IntakeError):
     def __init__(self, intake_id: int) -> None:
         self.intake_id = intake_id
         super().__init__(f"There is no intake {intake_id}.")
+
+
+class FileGone(IntakeError):
+    """The file was deleted by its time."""
+
+    def __init__(self, day: date) -> None:
+        super().__init__(
+            f"This file was deleted on {say_day(day)}, as files are kept for some days only. What"
+            " came of it stands in its receipt."
+        )
 
 
 class NoSuchWaiver(IntakeError):

@@ -14,7 +14,7 @@ from nevefield.core.inputs import Remembered
 from nevefield.core.masking import cover_evaluation, keep_apart, sensitive_fields
 from nevefield.core.stages import TOTAL
 from nevefield.core.steps import decide, read_step, refuse_unknown
-from nevefield.intakes.errors import NoSuchIntake
+from nevefield.intakes.errors import FileGone, NoSuchIntake
 from nevefield.intakes.sources import source_of
 from nevefield.rosters.snapshots import (
     Cache,
@@ -328,6 +328,8 @@ def _gather(
     anew: bool = False,  # bring the file itself, though its reading is known
 ) -> _Inputs:
     intake, roster, steps = found
+    if (gone := store.gone_at(connection, intake.file_hash)) is not None:
+        raise FileGone(context.day_of(gone))
     versions = roster_store.get_code_versions(connection)
     today = context.today()
     database = name_of(connection)

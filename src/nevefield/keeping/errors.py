@@ -3,12 +3,13 @@
 KeepingError
 ├── HeldBack      somebody's data must stay, and why is said
 ├── Erased        they were erased already
-└── WrongErasure  what is asked cannot be done so
+├── WrongErasure  what is asked cannot be done so
+└── WrongTerm     nothing is kept for so many days
 """
 
 from __future__ import annotations
 
-__all__ = ["Erased", "HeldBack", "KeepingError", "WrongErasure"]
+__all__ = ["Erased", "HeldBack", "KeepingError", "WrongErasure", "WrongTerm"]
 
 
 class KeepingError(Exception):
@@ -34,3 +35,7 @@ class Erased(KeepingError):
 
 class WrongErasure(KeepingError):
     """What is asked cannot be done so; the text says why."""
+
+
+class WrongTerm(KeepingError):
+    """Nothing is kept for so many days; the text says what may be chosen."""

@@ -93,6 +93,7 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "intake": ("source", "coverage", "tally", "kind"),
     "intake_row": ("outcome",),
     "job": ("kind", "arguments", "state", "worker"),
+    "keeping_term": ("kind",),
     "migration": ("name",),
     "pass_link": ("kind",),
     "practice_copy": ("state", "doing", "contents", "said"),
@@ -127,7 +128,7 @@ def list_files(connection: Connection, roster_id: int) -> list[FileOf]:
         "SELECT i.file_hash, f.rewritten, GROUP_CONCAT(i.id ORDER BY i.id)"
         " FROM intake i"
         " JOIN intake_file f ON f.hash = i.file_hash"
-        " WHERE i.roster_id = %s"
+        " WHERE i.roster_id = %s AND f.gone_at IS NULL"
         " GROUP BY i.file_hash, f.rewritten"
         " ORDER BY i.file_hash",
         (roster_id,),

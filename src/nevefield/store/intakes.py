@@ -23,6 +23,7 @@ __all__ = [
     "get_intake",
     "get_outcome",
     "get_pulse",
+    "gone_at",
     "insert_file",
     "insert_intake",
     "insert_step",
@@ -95,7 +96,14 @@ def insert_file(
         at: When.
         held_secrets: Which of both.
     """
-    if connection.row("SELECT 1 FROM intake_file WHERE hash = %s", (file_hash,)) is not None:
+    row = connection.row("SELECT gone_at FROM intake_file WHERE hash = %s", (file_hash,))
+    if row is not None and row[0] is not None:  # deleted by its time, and here again
+        connection.run(
+            "UPDATE intake_file SET content = %s, size = %s, held_secrets = %s, at = %s,"
+            " gone_at = NULL WHERE hash = %s",
+            (content, len(content), held_secrets, at, file_hash),
+        )
+    elif row is not None:
         # the same bytes were kept whole when nothing in them was taken for a secret
         if held_secrets:
             replace_file(connection, file_hash, content)
@@ -105,6 +113,12 @@ def insert_file(
             " VALUES (%s, %s, %s, %s, %s)",
             (file_hash, content, len(content), held_secrets, at),
         )
+
+
+def gone_at(connection: Connection, file_hash: bytes) -> datetime | None:
+    """Tell when a file's content was deleted by its time; None while it is there."""
+    row = connection.row("SELECT gone_at FROM intake_file WHERE hash = %s", (file_hash,))
+    return row[0] if row else None
 
 
 def replace_file(connection: Connection, file_hash: bytes, content: bytes) -> None:

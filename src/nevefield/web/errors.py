@@ -46,6 +46,7 @@ from nevefield.core.visible import visible
 from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
+    FileGone,
     NeedsNumber,
     NeedsWaiver,
     NoIntakeOfSheet,
@@ -60,7 +61,7 @@ from nevefield.intakes.errors import (
     WrongRoster,
     WrongSheet,
 )
-from nevefield.keeping.errors import Erased, HeldBack, WrongErasure
+from nevefield.keeping.errors import Erased, HeldBack, WrongErasure, WrongTerm
 from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
 from nevefield.practising.errors import NoPlace, UnderWay
 from nevefield.rosters.errors import (
@@ -142,6 +143,8 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     Erased: HTTPStatus.CONFLICT,
     HeldBack: HTTPStatus.CONFLICT,
     WrongErasure: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongTerm: HTTPStatus.UNPROCESSABLE_ENTITY,
+    FileGone: HTTPStatus.GONE,
     NeverTogether: HTTPStatus.CONFLICT,
     NotRead: HTTPStatus.TOO_MANY_REQUESTS,
     UnreadableFile: HTTPStatus.UNPROCESSABLE_ENTITY,

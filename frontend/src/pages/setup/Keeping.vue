@@ -2,6 +2,7 @@
 import { onMounted, ref, shallowRef } from 'vue'
 import { listErasures } from '@/api/keeping'
 import type { Erasure } from '@/api/types'
+import KeepingTerms from '@/components/setup/KeepingTerms.vue'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { erasedWords, remainsWords } from '@/logic/erasing'
 import { counted, momentInFull } from '@/logic/words'
@@ -28,6 +29,8 @@ usePageTitle(() => 'Keeping')
       }}</span>
     </div>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <KeepingTerms />
+    <h2>Who was erased</h2>
     <p v-if="found && !found.length" class="soft none">
       Nobody was erased yet. Who asks for it is erased at their record: open it in its roster, and
       choose “This person’s data”. All that is held about them is to be had there too, as a file for
@@ -81,5 +84,9 @@ td {
 }
 .none {
   max-width: 560px;
+}
+h2 {
+  font-size: 15px;
+  margin: 4px 0;
 }
 </style>

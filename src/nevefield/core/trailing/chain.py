@@ -16,8 +16,9 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping
 
-__all__ = ["BEGIN", "Broken", "Line", "Seal", "check_chain", "digest_of"]
+__all__ = ["BEGIN", "CUT", "Broken", "Line", "Seal", "check_chain", "digest_of"]
 
+CUT = "trail-cut"  # the act by which the trail says that its beginning was deleted by its time
 BEGIN = bytes(32)  # before the first line
 # before the last sealing, that a line may be of and yet not have been there: of long transactions
 LATE = timedelta(hours=1)
@@ -61,6 +62,23 @@ class Broken:
     said: str
 
 
+def _begin(lines: Mapping[int, Line]) -> tuple[int, bytes]:
+    """Find where the trail begins: behind the last seal that it says itself was deleted by its
+    time, in a line that is sealed as every other.
+    """
+    through, digest = 0, BEGIN
+    for line in lines.values():
+        if line.act != CUT:
+            continue
+        try:
+            said = json.loads(line.detail)
+            if said["through"] > through:
+                through, digest = int(said["through"]), bytes.fromhex(said["digest"])
+        except (ValueError, KeyError, TypeError):
+            continue  # no line of ours: what it would hide is found missing
+    return through, digest
+
+
 def digest_of(before: bytes, line: Line, at: datetime) -> bytes:
     """Seal a line.
 
@@ -100,7 +118,7 @@ def check_chain(
         The places, in the order of the chain.
     """
     found: list[Broken] = []
-    before, number = BEGIN, 0
+    number, before = _begin(lines)
     # when lines were sealed before those that are looked at; none of the first
     earlier: datetime | None = None
     sealing: datetime | None = None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from dataclasses import replace
+from dataclasses import asdict, replace
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
@@ -13,6 +13,7 @@ from nevefield.accounts import Level
 from nevefield.accounts.belonging import find_roster
 from nevefield.keeping.erasing import hold_back, how_erased, list_erased, queue_erasure, release
 from nevefield.keeping.held import gather_held, write_page
+from nevefield.keeping.lapsing import list_lapses, look_at_term, set_term
 from nevefield.rosters.looking import list_seen
 from nevefield.setup.institution import the_institution
 from nevefield.web import common
@@ -84,6 +85,36 @@ def post_release(path: common.RecordPath) -> Any:
     """Let a person's data be erased again."""
     release(context(), path.record_id, account().id)
     return "", 204
+
+
+@keeping_api.get("/keeping", responses={200: shapes.LapsesOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def get_lapses() -> Any:
+    """List for how long things are kept, and what goes next."""
+    return answer(_lapses())
+
+
+@keeping_api.post("/keeping/look", responses={200: shapes.GoesOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_look_at_term(body: shapes.TermIn) -> Any:
+    """Count what would go if something were kept for so many days."""
+    tonight, soon = look_at_term(context(), body.kind, body.days) if body.days else (0, 0)
+    return answer(shapes.GoesOut(tonight=tonight, soon=soon))
+
+
+@keeping_api.put("/keeping", responses={200: shapes.LapsesOut})
+@needs(Level.ADMINISTER, everywhere=True)
+def put_term(body: shapes.TermIn) -> Any:
+    """Say for how many days something is kept; it holds from the next night on."""
+    set_term(context(), body.kind, body.days, account().id)
+    return answer(_lapses())
+
+
+def _lapses() -> shapes.LapsesOut:
+    return shapes.LapsesOut(
+        lapses=[shapes.LapseOut(**asdict(one)) for one in list_lapses(context())],
+        hour=context().settings.copy_hour,
+    )
 
 
 @keeping_api.get("/erasures", responses={200: shapes.ErasuresOut})

@@ -14,9 +14,13 @@ __all__ = [
     "ErasureOut",
     "ErasureQueued",
     "ErasuresOut",
+    "GoesOut",
     "HeldQuery",
     "HoldBackIn",
     "KeepingOut",
+    "LapseOut",
+    "LapsesOut",
+    "TermIn",
 ]
 
 
@@ -65,6 +69,37 @@ class ErasureQueued(BaseModel):
     """A job takes somebody's values out of everything."""
 
     job_id: int
+
+
+class TermIn(BaseModel):
+    """For how many days something is kept."""
+
+    kind: str
+    days: int | None = Field(None, ge=0, le=100_000)  # None: for ever
+
+
+class GoesOut(BaseModel):
+    """What would go."""
+
+    tonight: int  # files, rows, people, lines, notes
+    soon: int  # within thirty days, tonight's among them
+
+
+class LapseOut(GoesOut):
+    """What is kept for how long, and what goes of it when."""
+
+    kind: str  # files, rows, left, trail, looked
+    least: int  # days that may be chosen
+    days: int | None  # None: for ever
+    by: str
+    at: Moment | None
+
+
+class LapsesOut(BaseModel):
+    """For how long things are kept."""
+
+    lapses: list[LapseOut]
+    hour: int  # of the institution's day after which it goes
 
 
 class ErasuresOut(BaseModel):
