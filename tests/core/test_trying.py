@@ -126,3 +126,29 @@ def test_several_values(several):
     narrower["fields"][1]["constraints"] = {"maxLength": 2}
     found = try_definition(read_definition(narrower), snapshot, {}, TODAY)
     assert [(one.field, one.records, one.keys) for one in found] == [("jezyki", 1, ("2",))]
+
+
+def test_keys_that_do_not_tell_people_apart():
+    """A key that several share is said with how many they are, each counted once; who lacks it, or
+    a part of it, is not among them; one that tells everybody apart is said nothing of.
+    """
+    document = copy.deepcopy(hospital.DOCUMENT)
+    document["nevefield"]["keys"] = ["numer", "poczta", "klinika", ["nazwisko", "urodzony"]]
+    clinics = [one["klinika"] for one in STAFF]
+    shared = [place for place in range(30) if clinics.count(clinics[place]) > 1]
+    pairs = [(one["nazwisko"], one["urodzony"]) for one in STAFF]
+    twins = [place for place in range(30) if pairs.count(pairs[place]) > 1]
+    expected = [("key", "klinika", len(shared), numbers(*shared[:SHOWN]))]
+    if twins:
+        expected.append(("key", "urodzony", len(twins), numbers(*twins[:SHOWN])))
+    assert shared
+    assert tried(document) == sorted(expected, key=lambda one: -one[2])
+
+
+def test_a_roster_that_there_is_not():
+    """Who refers to a roster that nobody has is counted: nothing is checked there."""
+    document = copy.deepcopy(hospital.DOCUMENT)
+    reference = {"fields": "przelozony", "reference": {"resource": "zarzad", "fields": "id"}}
+    document["foreignKeys"] = [reference]
+    filled = [place for place in range(30) if STAFF[place].get("przelozony")]
+    assert ("reference", "przelozony", len(filled), numbers(*filled[:SHOWN])) in tried(document)

@@ -3,6 +3,7 @@ import type {
   Definition,
   DefinitionDocument,
   DefinitionVersion,
+  FieldValues,
   ProposalDone,
   Tried,
 } from './types'
@@ -46,3 +47,14 @@ export const openRoster = (document: DefinitionDocument) =>
   take(client.POST('/api/definitions', { body: { document: { ...document }, seen: 0 } }))
 export const definitionAddress = (name: string): string =>
   `/api/rosters/${encodeURIComponent(name)}/definition/document`
+export const getFieldValues = (name: string, field: string): Promise<FieldValues> =>
+  take(
+    client.GET('/api/rosters/{name}/fields/{field}/values', { params: { path: { name, field } } }),
+  )
+/** Gives the name of the code list. */
+export const makeListOf = async (name: string, field: string): Promise<string> =>
+  (
+    await take(
+      client.POST('/api/rosters/{name}/fields/{field}/list', { params: { path: { name, field } } }),
+    )
+  ).name

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { comparison, condition, nameOf, withPart } from './definition'
+import { comparison, condition, nameOf, troublesByKind, withPart } from './definition'
 
 describe('a definition', () => {
   it.each([
@@ -40,5 +40,30 @@ describe('ages', () => {
     expect(made).toEqual({ field: 'born', age: [16, 18], on: '2026-09-01' })
     expect(comparison(made)).toEqual(['age', '16-18'])
     expect(condition('born', 'age', '16')).toEqual({ field: 'born', age: [16, 16], on: 'today' })
+  })
+})
+
+describe('what a definition would break', () => {
+  it('sums three hundred of a kind up in one line, the most records first', () => {
+    const one = (check: string, field: string | null, said: string, records: number) => ({
+      check,
+      field,
+      said,
+      records,
+      keys: ['1'],
+    })
+    expect(
+      troublesByKind([
+        one('pattern', 'berth', 'Berth is none', 3),
+        one('reference', 'holder', 'Holder A is nobody', 2),
+        one('reference', 'holder', 'Holder B is nobody', 2),
+        one('required', null, 'It is empty', 1),
+      ]),
+    ).toEqual([
+      { said: 'Holder A is nobody', records: 4, keys: ['1'], more: 1 },
+      { said: 'Berth is none', records: 3, keys: ['1'], more: 0 },
+      { said: 'It is empty', records: 1, keys: ['1'], more: 0 },
+    ])
+    expect(troublesByKind([])).toEqual([])
   })
 })

@@ -82,3 +82,32 @@ export function condition(field: string, test: string, text: string, on = ''): C
     return { field, [test]: listed.length > 1 ? listed : (listed[0] ?? '') }
   return { field, [test]: text.trim() }
 }
+
+/** What breaks for one check and field: the first in words, and how many more there are. */
+export interface TroubleKind {
+  said: string
+  records: number
+  keys: string[]
+  more: number
+}
+
+/** Sum up what breaks, what concerns the most records first: three hundred of a kind are one line. */
+export function troublesByKind(
+  troubles: {
+    check: string
+    field?: string | null
+    said: string
+    records: number
+    keys: string[]
+  }[],
+): TroubleKind[] {
+  const kinds = new Map<string, TroubleKind>()
+  for (const { check, field, said, records, keys } of troubles) {
+    const kind = kinds.get(`${check}/${field ?? ''}`)
+    if (kind) {
+      kind.records += records
+      kind.more += 1
+    } else kinds.set(`${check}/${field ?? ''}`, { said, records, keys, more: 0 })
+  }
+  return [...kinds.values()].sort((one, other) => other.records - one.records)
+}

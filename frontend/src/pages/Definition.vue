@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import ChecksPart from '@/components/definition/ChecksPart.vue'
 import FieldsPart from '@/components/definition/FieldsPart.vue'
+import KeysPart from '@/components/definition/KeysPart.vue'
 import VersionList from '@/components/definition/VersionList.vue'
 import Verdict from '@/components/definition/Verdict.vue'
 import ProposalBox from '@/components/ProposalBox.vue'
@@ -19,7 +20,7 @@ const catalog = useCatalog()
 const edited = useDefinition(name)
 const { inForce, document, proposal, locked, altered, recalled, checks, tried } = edited
 const { problem, wrong, load, write, putFields, putChecks, leave, letGo, approved } = edited
-const part = ref<'fields' | 'checks' | 'json'>('fields')
+const part = ref<'fields' | 'checks' | 'keys' | 'json'>('fields')
 const text = ref('')
 const primaryKey = computed(() => [document.value?.primaryKey ?? []].flat())
 const next = computed(() => (inForce.value?.number ?? 0) + 1)
@@ -69,6 +70,9 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       <button class="plain" :class="{ on: part === 'checks' }" @click="part = 'checks'">
         Checks <i>{{ checks.length }}</i>
       </button>
+      <button class="plain" :class="{ on: part === 'keys' }" @click="part = 'keys'">
+        Known by, and approval
+      </button>
       <button class="plain" :class="{ on: part === 'json' }" @click="part = 'json'">As JSON</button>
     </nav>
     <section v-if="proposal" class="proposed">
@@ -97,6 +101,7 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
     <p v-if="recalled && altered" class="flag" role="status">{{ recalled }}</p>
     <FieldsPart
       v-if="part === 'fields'"
+      :roster="name"
       :fields="document.fields"
       :primary-key="primaryKey"
       :lists="inForce.lists"
@@ -110,6 +115,12 @@ usePageTitle(() => document.value && `Definition of ${document.value.title ?? na
       :fields="document.fields"
       :locked="locked"
       @put="putChecks"
+    />
+    <KeysPart
+      v-else-if="part === 'keys'"
+      :document="document"
+      :locked="locked"
+      @put="(altered) => (document = altered)"
     />
     <form v-else @submit.prevent="takeText">
       <textarea

@@ -4,6 +4,7 @@ force.
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -72,8 +73,17 @@ def try_definition(
                 cause.hit.rows.tolist()
             )
     found = [_gone(snapshot, name) for name in snapshot.columns if name not in new.by_name]
+    found += [
+        _shared(new, snapshot, key) for key in new.keys if key not in snapshot.definition.keys
+    ]
+    found += [
+        _nowhere(snapshot, key.fields, key.resource)
+        for key in new.foreign_keys
+        if key.resource and key.resource not in (others or {})
+    ]
     for cause in now.causes:
-        if cause.hit.weight != "stop":
+        # who cannot be told from whom is said of the key, and not line by line
+        if cause.hit.weight != "stop" or cause.hit.check == "duplicate":
             continue
         rows = [
             row
@@ -95,6 +105,26 @@ def _gone(snapshot: Snapshot, name: str) -> Trouble:
     title = snapshot.definition.title_of(name)
     message = f"{title} goes; its values stay in the records' history only"
     return Trouble("field-gone", name, message, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
+
+
+def _shared(new: Definition, snapshot: Snapshot, key: tuple[str, ...]) -> Trouble:
+    """Count the records that a key cannot tell apart: whoever has all of it, and shares it."""
+    everyone = np.arange(len(snapshot))
+    columns = [snapshot.folded(name).rows(everyone) for name in key if name in snapshot.columns]
+    values = list(zip(*columns, strict=True)) if len(columns) == len(key) else []
+    counts = Counter(value for value in values if all(value))
+    rows = np.array([row for row, value in enumerate(values) if counts[value] > 1], np.intp)
+    titles = " and ".join(new.title_of(name) for name in key)
+    message = f"{titles} is that of others too, so nobody is known by it alone"
+    return Trouble("key", key[-1], message, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
+
+
+def _nowhere(snapshot: Snapshot, fields: tuple[str, ...], roster: str) -> Trouble:
+    """Count the records that refer to a roster that there is not."""
+    filled = [snapshot.columns[name].codes >= 0 for name in fields if name in snapshot.columns]
+    rows = np.flatnonzero(np.logical_and.reduce(filled)) if filled else np.zeros(0, np.intp)
+    message = f"there is no roster “{roster}”, so nobody sees whether it is there"
+    return Trouble("reference", fields[0], message, len(rows), tuple(snapshot.keys(rows[:SHOWN])))
 
 
 def check_roster(

@@ -4,15 +4,17 @@ is written over unseen.
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from nevefield.core.codes import CodeList, refuse_loops
+from nevefield.core.codes import Code, CodeList, refuse_loops
 from nevefield.core.errors import WrongCodes
 from nevefield.core.opening.naming import make_name
-from nevefield.rosters.errors import CodesMoved, NoSuchList
+from nevefield.core.texts import SEVERAL
+from nevefield.rosters.errors import CodesMoved, NoSuchList, UnknownFields
 from nevefield.rosters.looking import code_users, count_uses
-from nevefield.rosters.snapshots import load_codes, load_definition, require_roster
+from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot, require_roster
 from nevefield.store import rosters as store
 from nevefield.store.audit import insert_audit
 
@@ -20,23 +22,27 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
 
     from nevefield.context import Context
-    from nevefield.core.codes import Code
     from nevefield.core.definition import Definition
     from nevefield.store.connection import Connection
 
 __all__ = [
     "ListInUse",
+    "Values",
     "add_code",
     "begin_list",
     "define_words",
     "list_codes",
     "list_in_use",
     "look_at_list",
+    "look_at_values",
+    "make_list_of",
     "write_list",
 ]
 
 
 LONGEST_TITLE = 60  # letters
+LONGEST_CODE = 60
+MOST_MADE = 200  # codes of a list that is made of what a field has
 
 
 @dataclass(frozen=True)
@@ -144,6 +150,81 @@ def begin_list(context: Context, title: str, account_id: int) -> str:
             raise WrongCodes(1, f"there is a code list “{name}” already")
         store.replace_code_list(connection, name, ())
         insert_audit(connection, "codes-begun", name, account_id, context.now())
+    return name
+
+
+@dataclass(frozen=True)
+class Values:
+    """The different values that a field has in the records, the commonest first."""
+
+    counts: tuple[tuple[str, int], ...]
+    why_no_list: str  # "" where a list can be made of them
+
+
+def look_at_values(context: Context, roster: str, field: str) -> Values:
+    """Look at the different values of a field, and whether a code list can be made of them.
+
+    Raises:
+        NoSuchRoster, UnknownFields: There is none.
+    """
+    with context.database.transaction() as connection:
+        return _values(connection, roster, field)
+
+
+def _values(connection: Connection, roster: str, name: str) -> Values:
+    snapshot = load_snapshot(connection, require_roster(connection, roster))
+    one = snapshot.definition.by_name.get(name)
+    if one is None:
+        raise UnknownFields([name], snapshot.definition)
+    column, counts = snapshot.columns[name], Counter[str]()
+    for text, count in zip(column.texts(), column.counts().tolist(), strict=True):
+        for part in text.split(SEVERAL):
+            counts[part] += count
+    found = tuple(sorted(((text, n) for text, n in counts.items() if n), key=_commonest))
+    why = ""
+    if one.type != "string" or one.is_telling or one.identifier or one.code_list:
+        why = "it holds something else than words of a list"
+    elif len(found) < 2:
+        why = "it has less than two different values"
+    elif len(found) > MOST_MADE:
+        why = f"a list is made of up to {MOST_MADE} values"
+    elif any(len(text) > LONGEST_CODE for text, _ in found):
+        why = f"a code has up to {LONGEST_CODE} letters"
+    return Values(found, why)
+
+
+def _commonest(one: tuple[str, int]) -> tuple[int, str]:
+    return -one[1], one[0]
+
+
+def make_list_of(context: Context, roster: str, field: str, account_id: int) -> str:
+    """Make a code list of the values that a field has: each is a code as it stands, the commonest
+    first. The field takes it when the definition says so.
+
+    Returns:
+        Its name.
+
+    Raises:
+        NoSuchRoster, UnknownFields: There is none.
+        WrongCodes: No list can be made of them.
+    """
+    with context.database.transaction() as connection:
+        values = _values(connection, roster, field)
+        if values.why_no_list:
+            raise WrongCodes(1, f"no list can be made of “{field}”: {values.why_no_list}")
+        name = make_name(field, load_codes(connection.whole()))
+        codes = [Code(text, text) for text, _ in values.counts]
+        store.replace_code_list(connection, name, codes)
+        insert_audit(
+            connection,
+            "codes-made",
+            name,
+            account_id,
+            context.now(),
+            roster=roster,
+            field=field,
+            codes=len(codes),
+        )
     return name
 
 

@@ -72,6 +72,7 @@ ACTS: dict[str, Act] = {
     "called-off": Act("approval", "called off what waited for its day"),
     "definition-written": Act("definitions", "altered a definition"),
     "codes-begun": Act("definitions", "began a code list"),
+    "codes-made": Act("definitions", "made a code list of what a field has"),
     "codes-written": Act("definitions", "wrote a code list"),
     "code-added": Act("definitions", "added a code"),
     "code-merged": Act("definitions", "merged two codes"),

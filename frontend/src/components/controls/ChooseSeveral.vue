@@ -9,6 +9,8 @@ const props = defineProps<{
   options: Choice<string>[]
   /** What is chosen here, for who does not see it. */
   label: string
+  /** What stands here while nothing is chosen; codes where it is not said. */
+  placeholder?: string
   disabled?: boolean
 }>()
 const emit = defineEmits<{ done: [] }>()
@@ -41,7 +43,7 @@ defineExpose({ focus: () => select.value?.focus() })
     :token-separators="[';']"
     :disabled="disabled"
     :dropdown-match-select-width="false"
-    placeholder="choose codes"
+    :placeholder="placeholder ?? 'choose codes'"
     @change="choose"
     @blur="emit('done')"
   />

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { byTitle, ofPairs } from '@/logic/choices'
+import ListOfValues from './ListOfValues.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import TextBox from '@/components/TextBox.vue'
 import type { FieldDocument } from '@/api/types'
 import { withPart } from '@/logic/definition'
 
 const props = defineProps<{
+  roster: string
   lists: string[]
   fields: FieldDocument[]
   isKey: boolean
@@ -52,6 +54,10 @@ const CHECKS = [
 ].map((name) => ({ value: name, label: name || 'none' }))
 const limits = computed(() => field.value.constraints ?? {})
 const own = computed(() => field.value.nevefield ?? {})
+/** The code lists, with one that was made of this field's values just now. */
+const known = computed(() => [
+  ...new Set([...props.lists, String(own.value.codeList ?? '')].filter(Boolean)),
+])
 const scheme = computed(() => (own.value.identifier ?? {}) as Record<string, string>)
 /** The fields of codes under whose codes this one's may stand. */
 const parents = computed(() =>
@@ -174,11 +180,17 @@ function identify(name: string, value: unknown): void {
       >Code list
       <ChooseOne
         :model-value="String(own.codeList ?? '')"
-        :options="[NONE, ...lists.map((name) => ({ value: name, label: name }))]"
+        :options="[NONE, ...known.map((name) => ({ value: name, label: name }))]"
         label="Code list"
         :disabled="locked"
         @update:model-value="(list) => mine('codeList', list ?? '')"
     /></label>
+    <ListOfValues
+      v-if="!own.codeList && !locked && (field.type ?? 'string') === 'string'"
+      :roster="roster"
+      :field="field.name"
+      @made="(list: string) => mine('codeList', list)"
+    />
     <label v-if="own.codeList"
       >Parent’s field
       <ChooseOne

@@ -6,6 +6,7 @@ import { nameOf } from '@/logic/definition'
 
 /** The fields of a definition, and the chosen one in full. */
 const props = defineProps<{
+  roster: string
   fields: FieldDocument[]
   primaryKey: string[]
   lists: string[]
@@ -31,11 +32,7 @@ function add(): void {
   emit('put', [...props.fields, fresh])
 }
 
-const alter = (now: FieldDocument) =>
-  emit(
-    'put',
-    props.fields.map((one, place) => (place === chosen.value ? now : one)),
-  )
+const alter = (now: FieldDocument) => emit('put', props.fields.with(chosen.value, now))
 
 function drop(): void {
   const left = props.fields.filter((_, place) => place !== chosen.value)
@@ -69,6 +66,7 @@ function drop(): void {
       v-if="field"
       :key="field.name"
       :model-value="field"
+      :roster="roster"
       :lists="lists"
       :fields="fields"
       :is-key="primaryKey.includes(field.name)"

@@ -1,12 +1,15 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { Tried } from '@/api/types'
+import { troublesByKind } from '@/logic/definition'
 import { count, counted } from '@/logic/words'
 
 /** What a definition would break in the records, and what can be done with it. */
-defineProps<{ tried: Tried | null; problem: string; next: number }>()
+const props = defineProps<{ tried: Tried | null; problem: string; next: number }>()
 const emit = defineEmits<{ write: []; letGo: [] }>()
 
-const TROUBLES_SHOWN = 5
+const SHOWN = 5
+const kinds = computed(() => troublesByKind(props.tried?.troubles ?? []))
 </script>
 
 <template>
@@ -17,13 +20,15 @@ const TROUBLES_SHOWN = 5
         <b>None of the {{ count(tried.records) }} records would break this.</b>
       </p>
       <ul v-else>
-        <li v-for="one in tried.troubles.slice(0, TROUBLES_SHOWN)" :key="one.check + one.said">
+        <li v-for="one in kinds.slice(0, SHOWN)" :key="one.said">
           <b class="bad">{{ counted(one.records, 'record') }}</b>
-          {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said }}
+          {{ one.records === 1 ? 'breaks' : 'break' }} this: {{ one.said
+          }}{{ one.more ? `, and ${count(one.more)} more like it` : '' }}
           <span class="soft mono"
             >{{ one.keys.join(', ') }}{{ one.records > one.keys.length ? ' …' : '' }}</span
           >
         </li>
+        <li v-if="kinds.length > SHOWN" class="soft">and {{ count(kinds.length - SHOWN) }} more</li>
       </ul>
     </template>
     <p v-else class="soft">Trying it against the records …</p>

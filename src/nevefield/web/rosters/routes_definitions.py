@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
 from nevefield.proposals.approving import propose_definition
+from nevefield.rosters.coding import look_at_values, make_list_of
 from nevefield.rosters.defining import (
     change_definition,
     open_definition,
@@ -25,6 +26,7 @@ from nevefield.web.rosters import shapes_definitions
 
 __all__ = ["definition_api"]
 
+VALUES_SHOWN = 6
 definition_api = APIBlueprint("definitions", __name__, url_prefix="/api")
 
 
@@ -137,6 +139,35 @@ def post_propose(path: common.NamePath, body: shapes_definitions.DefinitionIn) -
     """Propose a definition, for a second person to approve."""
     number = propose_definition(context(), path.name, body.document, body.seen, account().id)
     return answer(common.ProposalDone(proposal=number), 201)
+
+
+@definition_api.get(
+    "/rosters/<name>/fields/<field>/values", responses={200: shapes_definitions.FieldValues}
+)
+@needs(Level.ADMINISTER, of="roster")
+def get_values(path: shapes_definitions.FieldPath) -> Any:
+    """Give the different values that a field has in the records, the commonest first."""
+    values = look_at_values(context(), path.name, path.field)
+    return answer(
+        shapes_definitions.FieldValues(
+            different=len(values.counts),
+            commonest=[
+                shapes_definitions.FieldValue(value=text, records=count)
+                for text, count in values.counts[:VALUES_SHOWN]
+            ],
+            why_no_list=values.why_no_list,
+        )
+    )
+
+
+@definition_api.post(
+    "/rosters/<name>/fields/<field>/list", responses={201: shapes_definitions.ListMade}
+)
+@needs(Level.ADMINISTER, everywhere=True)
+def post_list_of(path: shapes_definitions.FieldPath) -> Any:
+    """Make a code list of the values that a field has."""
+    name = make_list_of(context(), path.name, path.field, account().id)
+    return answer(shapes_definitions.ListMade(name=name), 201)
 
 
 @definition_api.post("/definitions", responses={201: shapes_definitions.RosterOpened})

@@ -17,6 +17,10 @@ __all__ = [
     "DefinitionOut",
     "DefinitionVersion",
     "DefinitionWritten",
+    "FieldPath",
+    "FieldValue",
+    "FieldValues",
+    "ListMade",
     "RosterOpened",
     "TriedOut",
     "TroubleOut",
@@ -45,6 +49,33 @@ class DefinitionVersion(BaseModel):
     number: int
     by: str
     at: Moment
+
+
+class FieldPath(NamePath):
+    """A path to a field of a roster."""
+
+    field: str
+
+
+class FieldValue(BaseModel):
+    """A value that a field has, and in how many records."""
+
+    value: str
+    records: int
+
+
+class FieldValues(BaseModel):
+    """The different values that a field has in the records."""
+
+    different: int
+    commonest: list[FieldValue]  # the first few
+    why_no_list: str  # "" where a code list can be made of them
+
+
+class ListMade(BaseModel):
+    """A code list was made of the values of a field."""
+
+    name: str
 
 
 class CheckOption(BaseModel):
