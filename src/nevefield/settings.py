@@ -75,6 +75,7 @@ class Settings:
     # by which copies are encrypted; "": they are not
     copy_key: str = _secret()
     copy_hour: int = _number(3, 0, 23)  # of the institution's day at which a copy is made
+    copy_first: bool = True  # make one before a newer version alters the database
     copy_days: int = _number(14, 1, 3_650)  # that daily copies are kept
     copy_weeks: int = _number(12, 0, 520)  # that one copy of each week is kept
     # by which the secrets of second steps are kept; "": nobody can have one

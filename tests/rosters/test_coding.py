@@ -1,4 +1,4 @@
-"""A code list made of what a field has: each value a code as it stands, and nothing that is no list."""
+"""A code list made of what a field has: each value is a code as it stands."""
 
 from __future__ import annotations
 

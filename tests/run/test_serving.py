@@ -14,6 +14,7 @@ from pathlib import Path
 import httpx
 import pytest
 
+from nevefield.run.root import OURS
 from nevefield.run.server import free_port
 from tests.jobs.test_worker import wait_for
 
@@ -182,6 +183,8 @@ def test_practice_copy_runs_while_there_is_one(data):
     assert practice.post("/api/practice").status_code == 409
     assert real.get("/api/session").json()["sign_in"] == "petrel"
 
+    # whoever starts it as root hands over what is ours, and nothing of a stranger's
+    assert {path.name for path in data.iterdir()} <= OURS
     assert real.delete("/api/practice").status_code == 200
     wait_for(lambda: not real.get("/api/practice").json()["answers"], 60)
     assert served.stop() == 0

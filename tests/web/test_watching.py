@@ -54,6 +54,12 @@ def test_numbers(browser, desk):
     cadets = own.get("/api/rosters/cadets/records", limit=1)["of"]
     assert float(found['nevefield_records{roster="cadets"}']) == cadets
     assert float(found["nevefield_unforeseen_errors"]) == 0
+    # how long answers took: by the shape of an address, never by a name in it
+    times = [line for line in found if line.startswith("nevefield_request_seconds_count")]
+    shape = 'method="GET",route="/api/rosters/<name>/records",status="200"'
+    assert any(shape in line for line in times)
+    assert not any("cadets" in line for line in times)
+    assert float(found["nevefield_evaluation_seconds_count"]) >= 0
     assert client.get("/api/metrics").status_code == 401
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import threading
+from contextlib import nullcontext
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Any
 
@@ -31,6 +32,7 @@ from nevefield.store import rosters as roster_store
 from nevefield.store.parts import get_part
 from nevefield.store.said import list_said
 from nevefield.store.waivers import list_standing
+from nevefield.timing import EVALUATIONS
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
@@ -426,7 +428,8 @@ def _work_out(context: Context, inputs: _Inputs, progress: Progress) -> Evaluati
             last[:] = [evaluation.memo]
             return evaluation
 
-        found: Evaluation = _EVALUATIONS.get(inputs.key, make)
+        with EVALUATIONS.time() if not _EVALUATIONS.has(inputs.key) else nullcontext():
+            found: Evaluation = _EVALUATIONS.get(inputs.key, make)
         return found
 
 

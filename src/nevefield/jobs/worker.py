@@ -34,6 +34,7 @@ from nevefield.store.records import get_change_set_of
 from nevefield.store.scheduled import set_state
 from nevefield.submissions.errors import SubmissionError
 from nevefield.submissions.sending import advance, queue_rounds
+from nevefield.timing import JOBS
 
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -102,7 +103,8 @@ def run_one(context: Context, worker: str) -> bool:
     try:
         # Every kind of job may be run twice: of what was lost nothing was kept, or it is found to
         # be done.
-        answer = do_again(lambda: _run(context, job), pauses=REPEATS)
+        with JOBS.labels(job.kind).time():
+            answer = do_again(lambda: _run(context, job), pauses=REPEATS)
         _finish(context, job, worker, answer, "")
     except DatabaseGone as error:
         # Its lease runs out, and then it is done again, or found to be done.

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.practising.ordering import made_at
 from nevefield.store.errors import StoreError
+from nevefield.timing import FOLDER
 
 if TYPE_CHECKING:
     import subprocess
@@ -27,6 +28,7 @@ KEPT_BACK = (
     "NEVEFIELD_PRACTICE_URL",
     "NEVEFIELD_COPY_KEY",
     "NEVEFIELD_STEP_KEY",
+    FOLDER,  # its times are not those of the real one
 )
 
 

@@ -17,6 +17,8 @@ OURS = frozenset(
     {
         "begin.sql",
         "begun",
+        "brought-back",
+        "copies",
         "data",
         "demo",
         "lock",
@@ -28,8 +30,10 @@ OURS = frozenset(
         "practice-password",
         "data-old",
         "registry",
+        "renewed",
         "renewing",
         "step-key",
+        "times",
         "tmp",
     }
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ctypes
 import os
+import shutil
 import signal
 import subprocess
 import sys
@@ -19,18 +20,22 @@ import click
 
 from nevefield.accounts import Level, add_account
 from nevefield.accounts.people import LinkMade, first_link
-from nevefield.context import Context
+from nevefield.context import Context, NoPrograms, ProgramFailed, utc_now
+from nevefield.copies.errors import CopyError
+from nevefield.copies.making import Place
 from nevefield.rosters.opening import is_empty
 from nevefield.run.demo import load_demo
 from nevefield.run.practice import PracticeProcesses
 from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
+from nevefield.run.upgrading import copy_before
 from nevefield.settings import Settings, with_file
 from nevefield.store import rosters as roster_store
 from nevefield.store.connection import Database
 from nevefield.store.errors import DatabaseGone, OtherVersion, WrongAddress
 from nevefield.store.schema import limit_account, migrate
+from nevefield.timing import FOLDER
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -132,6 +137,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             owner = server.start()
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
         whole = Database(settings.owner_url) if settings.owner_url else None
+        _copy_first(settings, data, say)
         demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
         if server is not None and (last := wants_renewing(Context.of(settings))):
             say("Somebody was erased: the database's files are written anew ...")
@@ -145,16 +151,14 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
                 step_key=settings.step_key or server.step_key,
                 practice_url=settings.practice_url or server.practice_url,
             )
-        environment = _environment(settings, there)
+        environment = _environment(settings, there) | {FOLDER: _fresh(data / "times")}
         commands = [_web(port, workers), _worker()]
         beside = free_port(port + 1)
         if demo and not settings.registry_url and (registry := _registry(data, beside)):
             environment |= _registry_environment(beside)
             commands.append(registry)
-        # whoever tries copies makes databases; nobody else has the owner's account
-        owned = {"NEVEFIELD_OWNER_URL": settings.owner_url} if settings.owner_url else {}
         commands.append(_copier(data))
-        environments = [environment] * (len(commands) - 1) + [environment | owned]
+        environments = [environment] * (len(commands) - 1) + [environment | _owned(settings)]
         children = list(map(_start, commands, environments))
         if not _wait_for(port, children[0], stop):
             say(
@@ -171,6 +175,9 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             _keep_running(commands, children, environments, server, say)
             practice.look()
         return 0
+    except (CopyError, NoPrograms, ProgramFailed) as error:
+        say(f"nevefield: {error} Nothing was altered; NEVEFIELD_COPY_FIRST=no goes on without one.")
+        return 1
     except (ServerFailed, WrongAddress, OtherVersion) as error:
         say(f"nevefield: {error}")
         return 1
@@ -199,6 +206,28 @@ def _environment(settings: Settings, practice_port: int) -> dict[str, str]:
             or f"http://127.0.0.1:{practice_port}",
         }
     return environment
+
+
+def _owned(settings: Settings) -> dict[str, str]:
+    """Give the owner's account, for who tries copies, and makes databases for it; nobody else has
+    it.
+    """
+    return {"NEVEFIELD_OWNER_URL": settings.owner_url} if settings.owner_url else {}
+
+
+def _copy_first(settings: Settings, data: Path, say: Callable[[str], None]) -> None:
+    """Make a copy where this version alters the database."""
+    if settings.copy_first:
+        url = settings.owner_url or settings.database_url
+        place = Place(url, url, data / "copies", settings.copy_key)
+        copy_before(Database(url), place, utc_now(), say)
+
+
+def _fresh(folder: Path) -> str:
+    """Make a directory empty: what ended processes left there is of another time."""
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir(mode=0o700, parents=True)
+    return str(folder)
 
 
 def _web(port: int, workers: int) -> list[str]:

@@ -17,6 +17,7 @@ from prometheus_client.core import GaugeMetricFamily
 from nevefield.accounts import Level
 from nevefield.logs import JSON
 from nevefield.setup.measuring import measure, not_ready
+from nevefield.timing import REQUESTS, register_times
 from nevefield.web.access import context, needs, open_to_all
 
 if TYPE_CHECKING:
@@ -98,6 +99,7 @@ def _metrics() -> Response:
     """Give numbers for a machine that watches; it asks with a program's token."""
     registry = CollectorRegistry()
     registry.register(_Now(measure(context())))
+    register_times(registry)
     return Response(generate_latest(registry), content_type=TEXT)
 
 
@@ -109,6 +111,12 @@ def _begin() -> None:
 
 
 def _end(answer: Response) -> Response:
+    if "began" in g:
+        # the shape of the address: numbers and names in it are of somebody
+        route = request.url_rule.rule if request.url_rule else ""
+        REQUESTS.labels(request.method, route, answer.status_code).observe(
+            time.monotonic() - g.began
+        )
     if "number" in g:
         answer.headers.setdefault(REQUEST, g.number)
     return answer
