@@ -66,6 +66,7 @@ def test_who_was_erased_stays_erased(bare, place, clock):
     erase(bare, known["G-0002"], "her guardian", "asked for it", keeper)
     assert note_erasures(bare, place.folder) is True
     assert note_erasures(bare, place.folder) is False
+    assert (place.folder / FILE).stat().st_mode & 0o077 == 0  # why somebody asked is nobody's
     text = (place.folder / FILE).read_text()
     assert "Vörös" not in text
     assert "G-0001" not in text

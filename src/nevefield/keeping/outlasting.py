@@ -5,6 +5,7 @@ beside the copies too, by number alone, and erased again when such a copy is bro
 from __future__ import annotations
 
 import json
+import os
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
@@ -65,7 +66,8 @@ def note_erasures(context: Context, folder: Path) -> bool:
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     path = folder / FILE
     is_cut = path.exists() and path.read_bytes()[-1:] not in (b"\n", b"")  # the disk was full
-    with path.open("a", encoding="utf-8") as file:
+    opened = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
+    with os.fdopen(opened, "a", encoding="utf-8") as file:
         file.write("\n" if is_cut else "")
         for one in sorted(new, key=lambda one: one.at):
             file.write(json.dumps(asdict(one), ensure_ascii=False) + "\n")
