@@ -41,7 +41,7 @@ BELOW = {
     "groups": {"core", "context", "intakes", "proposals", "rosters", "store"},
     "submissions": {"authority", "core", "context", "intakes", "proposals", "rosters", "store"},
     "openings": {"core", "context", "intakes", "rosters", "store"},
-    "keeping": {"core", "context", "intakes", "rosters", "store"},
+    "keeping": {"copies", "core", "context", "intakes", "rosters", "store"},
     "desk": {"core", "context", "rosters", "store", "submissions"},
     "jobs": {
         "core",

@@ -337,6 +337,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/copies/{name}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order that a good copy is brought back, in place of all that was done since; what is there
+         * @description now is kept beside it. Everybody signs in again.
+         */
+        post: operations["copies_post_bring_back_copies__name__bring_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/definitions": {
         parameters: {
             query?: never;
@@ -3589,6 +3609,7 @@ export interface components {
          * @description Copies that were ordered, the last first.
          */
         CopiesOut: {
+            back: components["schemas"]["CopyBackOut"] | null;
             /** Copies */
             copies: components["schemas"]["CopyOut"][];
             /** Days */
@@ -3603,6 +3624,18 @@ export interface components {
             is_late: boolean;
             /** Weeks */
             weeks: number;
+        };
+        /**
+         * CopyBackOut
+         * @description A copy that is being brought back, or why it could not be.
+         */
+        CopyBackOut: {
+            /** By */
+            by: string;
+            /** File Name */
+            file_name: string;
+            /** Said */
+            said: string;
         };
         /**
          * CopyOrdered
@@ -9964,6 +9997,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CopyOrdered"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copies_post_bring_back_copies__name__bring_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyBackOut"];
                 };
             };
             /** @description Unauthorized */

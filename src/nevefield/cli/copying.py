@@ -4,10 +4,10 @@ itself.
 
 from __future__ import annotations
 
-from contextlib import suppress
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
@@ -17,17 +17,20 @@ from nevefield.cli.memory import give_back
 from nevefield.cli.saying import say, say_beside
 from nevefield.context import Context, utc_now
 from nevefield.copies.errors import CopyError
-from nevefield.copies.making import Place, bring_back, list_copies, make_copy, try_copy
+from nevefield.copies.making import Place, list_copies, make_copy, try_copy
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
 from nevefield.keeping.lapsing import is_time, lapse
-from nevefield.keeping.outlasting import erase_again, note_erasures, read_noted
+from nevefield.keeping.outlasting import note_erasures
+from nevefield.keeping.returning import MARK, return_to, work_off_return
 from nevefield.logs import configure
 from nevefield.practising.ordering import break_off_practice, work_off_practice
 from nevefield.settings import Settings
 from nevefield.store.connection import Database
 from nevefield.store.errors import StoreError
-from nevefield.store.schema import limit_account, migrate
+
+if TYPE_CHECKING:
+    from collections.abc import Callable
 
 __all__ = ["copier", "copy"]
 
@@ -106,21 +109,14 @@ def try_command(name: str, data: Path, folder: Path | None) -> None:
 @click.confirmation_option(prompt="Everything since that copy will be put aside. Bring it back?")
 def bring_back_command(name: str, data: Path, folder: Path | None) -> None:
     """Bring a copy back in place of what there is, which is kept beside it."""
+    place = _place(data, folder)
+    context = Context.of(replace(connect(data).settings, database_url=place.url))
     try:
-        place = _place(data, folder)
-        context = Context.of(replace(connect(data).settings, database_url=place.url))
-        with suppress(StoreError):  # it may be what is broken
-            note_erasures(context, place.folder)
-        made = next((one.at for one in list_copies(place.folder) if one.name == name), None)
-        before = bring_back(place, name, utc_now())
-        owner = Database(place.owner_url)
-        migrate(owner)
-        if place.owner_url != place.url:
-            limit_account(owner, Database(place.url))
+        returned = return_to(context, place, name)
     except (CopyError, StoreError) as error:
         raise CoreError(str(error)) from error
-    again, problems = erase_again(context, read_noted(place.folder), made or utc_now())
-    (data / "brought-back").write_text(name)
+    (data / MARK).write_text(name)
+    before, again, problems = returned.before, returned.again, returned.problems
     say(f"{name} is in place. What was there before is in the database {before}.")
     if again:
         say(
@@ -141,15 +137,14 @@ def copier(folder: Path) -> None:
     owner = settings.owner_url or settings.database_url
     context = Context.of(settings)
     break_off_practice(context)
-    keep_copying(
-        context,
-        Place(settings.database_url, owner, folder, settings.copy_key),
-        [
-            work_off_practice,
-            partial(note_erasures, folder=folder),
-            partial(_lapse_when_due, owner=Database(owner)),
-        ],
-    )
+    place = Place(settings.database_url, owner, folder, settings.copy_key)
+    others: list[Callable[[Context], bool]] = [
+        work_off_practice,
+        partial(note_erasures, folder=folder),
+        partial(_lapse_when_due, owner=Database(owner)),
+        partial(work_off_return, place=place),
+    ]
+    keep_copying(context, place, others)
 
 
 def _lapse_when_due(context: Context, owner: Database) -> bool:

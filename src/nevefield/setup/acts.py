@@ -100,6 +100,8 @@ ACTS: dict[str, Act] = {
     "error-sheet": Act("taken", "took an error sheet out"),
     "trail-taken": Act("taken", "took the trail out as a file"),
     "unforeseen-settled": Act("setup", "put an error aside"),
+    "copy-back-ordered": Act("setup", "ordered that a copy is brought back"),
+    "copy-brought-back": Act("setup", "brought a copy of everything back"),
     "copy-ordered": Act("setup", "ordered a copy of everything"),
     "keeping-set": Act("setup", "said for how long something is kept"),
     "keeping-done": Act("setup", "deleted what was kept long enough"),

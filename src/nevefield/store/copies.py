@@ -6,17 +6,24 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from datetime import datetime
 
     from nevefield.store.connection import Connection
 
 __all__ = [
     "Became",
+    "CopyBack",
     "CopyMade",
     "break_off",
+    "delete_return",
+    "fail_return",
+    "get_return",
     "insert_order",
+    "keep_known",
     "list_made",
     "next_order",
+    "put_return",
     "set_state",
 ]
 
@@ -104,3 +111,59 @@ def break_off(connection: Connection, at: datetime, said: str) -> None:
         " WHERE state IN ('making', 'trying')",
         (at, said),
     )
+
+
+def keep_known(connection: Connection, known: Sequence[CopyMade]) -> None:
+    """Note copies that lie there in a database that was brought back from one of them: it knows
+    none that was made since, and that one as not done yet.
+    """
+    connection.run("DELETE FROM copy_made WHERE state IN ('ordered', 'making', 'trying')")
+    there = {row[0] for row in connection.rows("SELECT file_name FROM copy_made")}
+    connection.run_many(
+        "INSERT INTO copy_made (ordered_at, state, ended_at, file_name, size, row_count)"
+        " VALUES (%s, 'good', %s, %s, %s, %s)",
+        [
+            (one.ordered_at, one.ended_at, one.file_name, one.size, one.rows)
+            for one in sorted(known, key=lambda one: one.ordered_at)
+            if one.file_name not in there
+        ],
+    )
+
+
+@dataclass(frozen=True)
+class CopyBack:
+    """A copy that is to be brought back; `said` is why it could not be."""
+
+    file_name: str
+    by: str
+    ordered_at: datetime
+    said: str
+
+
+def get_return(connection: Connection) -> CopyBack | None:
+    """Give the copy that is to be brought back; None for none."""
+    row = connection.row(
+        "SELECT b.file_name, COALESCE(a.name, ''), b.ordered_at, b.said"
+        " FROM copy_back b"
+        " LEFT JOIN account a ON a.id = b.ordered_by"
+        " WHERE b.id = 1"
+    )
+    return CopyBack(*row) if row else None
+
+
+def put_return(connection: Connection, file_name: str, account_id: int, at: datetime) -> None:
+    """Order that a copy is brought back."""
+    connection.run(
+        "REPLACE INTO copy_back (id, file_name, ordered_by, ordered_at) VALUES (1, %s, %s, %s)",
+        (file_name, account_id, at),
+    )
+
+
+def fail_return(connection: Connection, said: str) -> None:
+    """Say why a copy could not be brought back."""
+    connection.run("UPDATE copy_back SET said = %s WHERE id = 1", (said[:500],))
+
+
+def delete_return(connection: Connection) -> None:
+    """Forget what was ordered: it is done, or nobody asks any more."""
+    connection.run("DELETE FROM copy_back WHERE id = 1")

@@ -84,6 +84,7 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "code": ("code", "label", "parent", "aliases"),
     "code_list": ("name",),
     "confirmed": ("kind", "group_key"),
+    "copy_back": ("file_name", "said"),
     "copy_made": ("state", "file_name", "said"),
     "counter": ("name",),
     "definition": ("document",),

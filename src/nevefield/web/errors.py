@@ -31,6 +31,7 @@ from nevefield.context import (
     OtherVersion,
     ProgramFailed,
 )
+from nevefield.copies.errors import CopyFailed, NoSuchCopy
 from nevefield.core.errors import (
     NotRead,
     UnreadableFile,
@@ -194,6 +195,8 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     NoPrograms: HTTPStatus.SERVICE_UNAVAILABLE,
     ProgramFailed: HTTPStatus.SERVICE_UNAVAILABLE,
     WrongCopy: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NoSuchCopy: HTTPStatus.NOT_FOUND,
+    CopyFailed: HTTPStatus.CONFLICT,
 }
 _log = structlog.get_logger()
 

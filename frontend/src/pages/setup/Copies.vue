@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useIntervalFn } from '@vueuse/core'
 import { listCopies, orderCopy } from '@/api/copies'
+import BringBack from '@/components/setup/BringBack.vue'
 import type { Copies } from '@/api/types'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { count, counted, momentInFull } from '@/logic/words'
@@ -42,7 +43,14 @@ async function order(): Promise<void> {
     busy.value = false
   }
 }
-useIntervalFn(() => isUnderWay.value && void load(), ASK_MS)
+const isReturning = computed(() => !!found.value?.back && !found.value.back.said)
+/** The copy that somebody wants to bring back. */
+const wanted = shallowRef<Copies['copies'][number] | null>(null)
+useIntervalFn(() => (isUnderWay.value || isReturning.value) && void load(), ASK_MS)
+async function ordered(): Promise<void> {
+  wanted.value = null
+  await load()
+}
 onMounted(load)
 usePageTitle(() => 'Copies')
 </script>
@@ -71,8 +79,15 @@ usePageTitle(() => 'Copies')
     <p v-if="found" class="soft">
       One is made each day after {{ found.hour }}:00 while people work, restored into a database of
       its own and compared, row by row. All of {{ counted(found.days, 'day') }} are kept, and one a
-      week for {{ counted(found.weeks, 'week') }} before. To bring one back:
-      <span class="mono">nevefield copy bring-back NAME</span>.
+      week for {{ counted(found.weeks, 'week') }} before.
+    </p>
+    <p v-if="isReturning" class="flag" role="status">
+      <b>{{ found?.back?.file_name }} is being brought back.</b> Nevefield begins anew when it is
+      there, and you sign in again.
+    </p>
+    <p v-else-if="found?.back" class="flag stop" role="alert">
+      <b>{{ found.back.file_name }} could not be brought back; nothing was altered.</b>
+      {{ found.back.said }}
     </p>
     <table v-if="found?.copies.length" class="list">
       <thead>
@@ -83,6 +98,7 @@ usePageTitle(() => 'Copies')
           <th class="n">Rows</th>
           <th class="n">Size</th>
           <th>File</th>
+          <th></th>
         </tr>
       </thead>
       <tbody>
@@ -96,9 +112,21 @@ usePageTitle(() => 'Copies')
           <td class="n">{{ one.rows ? count(one.rows) : '' }}</td>
           <td class="n">{{ one.size ? megabytes(one.size) : '' }}</td>
           <td class="mono">{{ one.file_name }}</td>
+          <td>
+            <button
+              v-if="one.state === 'good'"
+              class="plain"
+              :disabled="isReturning"
+              :aria-label="`Bring ${one.file_name} back`"
+              @click="wanted = one"
+            >
+              Bring back …
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
+    <BringBack :copy="wanted" @close="wanted = null" @ordered="ordered" />
   </section>
 </template>
 

@@ -6,7 +6,7 @@ from pydantic import BaseModel
 
 from nevefield.web.moments import Moment
 
-__all__ = ["CopiesOut", "CopyOrdered", "CopyOut"]
+__all__ = ["CopiesOut", "CopyBackOut", "CopyOrdered", "CopyOut"]
 
 
 class CopyOut(BaseModel):
@@ -23,10 +23,19 @@ class CopyOut(BaseModel):
     said: str
 
 
+class CopyBackOut(BaseModel):
+    """A copy that is being brought back, or why it could not be."""
+
+    file_name: str
+    by: str
+    said: str  # why it could not be; "" while it is under way
+
+
 class CopiesOut(BaseModel):
     """Copies that were ordered, the last first."""
 
     copies: list[CopyOut]
+    back: CopyBackOut | None
     good_at: Moment | None  # when the last good one was made
     is_late: bool  # the last good one is older than two days
     is_encrypted: bool
