@@ -10,7 +10,7 @@ import pytest
 from nevefield.accounts import Level, add_account
 from nevefield.copies.making import Place, bring_back, list_copies, make_copy
 from nevefield.keeping.erasing import erase, hold_back, how_erased
-from nevefield.keeping.outlasting import FILE, Noted, erase_again, note_erasures, read_noted
+from nevefield.keeping.outlasting import FILE, Noted, Notes, erase_again, note_erasures, read_noted
 from nevefield.rosters.opening import insert_opened, open_roster_with
 from nevefield.store import records, rosters
 from nevefield.store.connection import Database
@@ -64,7 +64,9 @@ def test_who_was_erased_stays_erased(bare, place, clock):
     clock.move(minutes=1)
     erase(bare, known["G-0001"], "himself", "asked for it", keeper)
     erase(bare, known["G-0002"], "her guardian", "asked for it", keeper)
-    assert note_erasures(bare, place.folder) is True
+    notes = Notes(place.folder)
+    assert notes.keep(bare) is True
+    assert notes.keep(bare) is False
     assert note_erasures(bare, place.folder) is False
     assert (place.folder / FILE).stat().st_mode & 0o077 == 0  # why somebody asked is nobody's
     text = (place.folder / FILE).read_text()

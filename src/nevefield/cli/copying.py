@@ -21,7 +21,7 @@ from nevefield.copies.making import Place, list_copies, make_copy, try_copy
 from nevefield.copies.ordering import keep_copying
 from nevefield.core.errors import CoreError
 from nevefield.keeping.lapsing import is_time, lapse
-from nevefield.keeping.outlasting import note_erasures
+from nevefield.keeping.outlasting import Notes
 from nevefield.keeping.returning import MARK, return_to, work_off_return
 from nevefield.logs import configure
 from nevefield.practising.ordering import break_off_practice, work_off_practice
@@ -140,7 +140,7 @@ def copier(folder: Path) -> None:
     place = Place(settings.database_url, owner, folder, settings.copy_key)
     others: list[Callable[[Context], bool]] = [
         work_off_practice,
-        partial(note_erasures, folder=folder),
+        Notes(folder).keep,
         partial(_lapse_when_due, owner=Database(owner)),
         partial(work_off_return, place=place),
     ]

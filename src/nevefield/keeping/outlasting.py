@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
 
-__all__ = ["Noted", "erase_again", "note_erasures", "read_noted"]
+__all__ = ["Noted", "Notes", "erase_again", "note_erasures", "read_noted"]
 
 FILE = "erased.jsonl"
 ALL = 1_000_000
@@ -72,6 +72,28 @@ def note_erasures(context: Context, folder: Path) -> bool:
         for one in sorted(new, key=lambda one: one.at):
             file.write(json.dumps(asdict(one), ensure_ascii=False) + "\n")
     return True
+
+
+class Notes:
+    """Notes erasures beside the copies whenever there is another one.
+
+    Args:
+        folder: Of the copies.
+    """
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._last = -1
+
+    def keep(self, context: Context) -> bool:
+        """Note who was erased since; tell whether somebody was."""
+        with context.database.transaction() as connection:
+            last = store.last_erasure(connection)
+        if last == self._last:
+            return False
+        is_new = note_erasures(context, self._folder)
+        self._last = last
+        return is_new
 
 
 def read_noted(folder: Path) -> list[Noted]:
