@@ -131,4 +131,6 @@ def test_a_wrong_option_is_said(page, declared):
     expect(page.get_by_role("status")).to_contain_text(
         re.compile(r"checks\[\d+\]\.within.*is a number from 0")
     )
-    expect(page.get_by_role("button", name=re.compile("in force$"))).to_be_disabled()
+    expect(
+        page.get_by_role("button", name=re.compile("^Put version .* in force$"))
+    ).to_be_disabled()
