@@ -45,7 +45,7 @@ const put = (document: DefinitionDocument) => emit('put', document)
     />
     <FieldSets
       title="Stands once only"
-      said="In the file and in the roster, the fields of one line taken together. What one field has once only is said at the field."
+      said="In the file and in the roster, the fields of a line together. Once alone is said at the field."
       add="add fields that stand once together"
       :sets="by.uniqueOf(document)"
       :fields="fields"
