@@ -45,7 +45,7 @@ const put = (document: DefinitionDocument) => emit('put', document)
     />
     <FieldSets
       title="Stands once only"
-      said="In the file and in the roster, the fields of a line together. Once alone is said at the field."
+      said="In the file and in the roster, all fields of a line taken together; one alone is set at its field."
       add="add fields that stand once together"
       :sets="by.uniqueOf(document)"
       :fields="fields"
