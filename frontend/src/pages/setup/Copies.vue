@@ -98,7 +98,7 @@ usePageTitle(() => 'Copies')
           <th class="n">Rows</th>
           <th class="n">Size</th>
           <th>File</th>
-          <th></th>
+          <th><span class="unseen">What can be done</span></th>
         </tr>
       </thead>
       <tbody>
