@@ -68,8 +68,12 @@ class Context:
 
     def day_of(self, moment: datetime) -> date:
         """Tell on which day of the institution's a moment was, given in UTC and without a zone."""
+        return self.local(moment).date()
+
+    def local(self, moment: datetime) -> datetime:
+        """Give a moment, in UTC and without a zone, by the clock of the institution."""
         zone = ZoneInfo(self.settings.zone) if self.settings.zone else None
-        return moment.replace(tzinfo=UTC).astimezone(zone).date()
+        return moment.replace(tzinfo=UTC).astimezone(zone)
 
     def seen_by(self, sight: Sight) -> Context:
         """Give the same for somebody: services load no more than they may see."""

@@ -57,6 +57,7 @@ PAGES = [
     "/setup/institution",
     "/setup/keeping",
     "/setup/copies",
+    "/setup/practice",
     "/no-such-place",
 ]
 OF_INTAKE = ["file", "columns", "problems", "people", "changes", "rehearsal", "apply"]

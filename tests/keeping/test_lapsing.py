@@ -207,6 +207,17 @@ def test_the_trail_is_cut_and_still_checked(guild, clock):
     victim = lines[seals[-1].audit_id]
     altered = Line(**{**vars(victim), "subject": "somebody else"})
     assert [one.kind for one in check_chain(seals, {**lines, victim.id: altered})] == ["altered"]
+    # a line that says so and is not sealed hides nothing
+    forged = Line(
+        9_999_999,
+        victim.at,
+        None,
+        "trail-cut",
+        "",
+        json.dumps({"through": seals[1].number, "digest": seals[1].digest.hex()}),
+        "",
+    )
+    assert check_chain(seals[2:], {**lines, forged.id: forged}) != []
     # who deletes more than the trail says is found: with the line, and with its seal
     assert check_chain(seals[1:], lines) != []
     first = seals[0].audit_id

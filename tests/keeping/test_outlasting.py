@@ -5,15 +5,12 @@ from __future__ import annotations
 import json
 from datetime import timedelta
 
-import pytest
-
 from nevefield.accounts import Level, add_account
-from nevefield.copies.making import Place, bring_back, list_copies, make_copy
+from nevefield.copies.making import bring_back, list_copies, make_copy
 from nevefield.keeping.erasing import erase, hold_back, how_erased
 from nevefield.keeping.outlasting import FILE, Noted, Notes, erase_again, note_erasures, read_noted
 from nevefield.rosters.opening import insert_opened, open_roster_with
 from nevefield.store import records, rosters
-from nevefield.store.connection import Database
 
 DOCUMENT = {
     "name": "guild",
@@ -28,17 +25,6 @@ GUILD = [
     {"no": f"G-{place:04d}", "family": f"Vörös{place}", "given": f"Ánna{place}"}
     for place in range(6)
 ]
-
-
-@pytest.fixture
-def place(database_url, tmp_path, server):
-    yield Place(database_url, database_url, tmp_path / "copies")
-    maker = Database(server)
-    with maker.transaction() as connection:
-        for (name,) in connection.rows("SHOW DATABASES"):
-            if name.startswith("nevefield_before"):
-                connection.run(f"DROP DATABASE `{name}`")
-    maker.close()
 
 
 def numbers(context) -> dict[str, int]:

@@ -8,25 +8,12 @@ import pytest
 
 from nevefield.accounts import Level, add_account
 from nevefield.copies.errors import NoSuchCopy
-from nevefield.copies.making import Place
 from nevefield.copies.ordering import list_orders, order, work_off
 from nevefield.keeping.erasing import erase
 from nevefield.keeping.returning import MARK, look_at_return, order_return, work_off_return
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters
-from nevefield.store.connection import Database
 from tests.keeping.test_outlasting import DOCUMENT, GUILD, numbers
-
-
-@pytest.fixture
-def place(database_url, tmp_path, server):
-    yield Place(database_url, database_url, tmp_path / "copies")
-    maker = Database(server)
-    with maker.transaction() as connection:
-        for (name,) in connection.rows("SHOW DATABASES"):
-            if name.startswith("nevefield_before"):
-                connection.run(f"DROP DATABASE `{name}`")
-    maker.close()
 
 
 @pytest.fixture

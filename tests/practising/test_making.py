@@ -13,7 +13,7 @@ import pytest
 from nevefield.accounts import Level, add_account
 from nevefield.core.codes import read_codes
 from nevefield.intakes.receiving import Claims, receive_file
-from nevefield.practising import making
+from nevefield.practising import making, ordering
 from nevefield.practising.errors import NoPlace, UnderWay
 from nevefield.practising.making import make_practice
 from nevefield.practising.ordering import (
@@ -30,6 +30,7 @@ from nevefield.store import practice as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import grant
 from nevefield.store.connection import Database
+from nevefield.store.errors import DatabaseGone
 from nevefield.store.parts import ensure_part
 from nevefield.store.programs import dump
 from nevefield.store.sources import list_sources
@@ -258,3 +259,28 @@ def test_nothing_goes_where_it_would_count(college, made):
     with pytest.raises(OnlyPractice):
         begin_submission(practice, begin, None)
     assert begin_submission(practice, replace(begin, side="practice"), None) > 0
+
+
+def test_a_database_that_is_away_while_it_fails(desk, beside, monkeypatch):
+    """Where the database goes away, and is away still when that is to be said, it is said when it
+    answers again: nobody waits for it for ever.
+    """
+    context, fails = with_place(desk, beside), store.fail_practice
+    tries = []
+
+    def gone(*_):
+        raise DatabaseGone("it went away")
+
+    def away(connection, said):
+        tries.append(said)
+        if len(tries) < 6:
+            raise DatabaseGone("still away")
+        fails(connection, said)
+
+    monkeypatch.setattr(ordering, "make_practice", gone)
+    monkeypatch.setattr(ordering.store, "fail_practice", away)
+    monkeypatch.setattr(ordering, "AWAY", (0.01, 0.01))
+    order_practice(context, None)
+    assert work_off_practice(context) is True
+    assert look_at_practice(context).state == "failed"
+    assert len(tries) == 6

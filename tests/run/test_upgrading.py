@@ -12,7 +12,7 @@ from nevefield.store.connection import Database
 from nevefield.store.schema import known_migrations, migrate, pending
 from tests.keeping.test_outlasting import DOCUMENT, GUILD, numbers
 
-LAST = "keeping_term"  # the table of the last migration that makes one
+LAST = "keeping_term"  # the table of a migration that the older version does not know
 
 
 @pytest.fixture
@@ -22,12 +22,12 @@ def place(database_url, tmp_path):
 
 @pytest.fixture
 def older(bare):
-    """A guild in a database of the version before the last migration that made a table."""
+    """A guild in a database that lacks a table of this version."""
     open_roster_with(bare, DOCUMENT, GUILD)
     last = next(name for name in reversed(known_migrations()) if name.endswith(f"{LAST}.sql"))
     with bare.database.transaction() as connection:
         connection.run(f"DROP TABLE {LAST}")
-        connection.run("DELETE FROM migration WHERE name >= %s", (last,))
+        connection.run("DELETE FROM migration WHERE name = %s", (last,))
     return bare
 
 

@@ -8,7 +8,6 @@ import threading
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from typing import TYPE_CHECKING
-from zoneinfo import ZoneInfo
 
 import structlog
 
@@ -61,8 +60,7 @@ def is_due(context: Context) -> bool:
     """Tell whether today's copy was not made yet, and its hour has come where the institution
     is.
     """
-    zone = ZoneInfo(context.settings.zone) if context.settings.zone else None
-    now = context.now().replace(tzinfo=UTC).astimezone(zone)
+    now = context.local(context.now())
     hour = now.replace(hour=context.settings.copy_hour, minute=0, second=0, microsecond=0)
     if now < hour:
         return False

@@ -5,10 +5,10 @@ the trail, and who looked at what. What nobody set is kept for ever.
 from __future__ import annotations
 
 import time
+from contextlib import suppress
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
-from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -21,7 +21,8 @@ from nevefield.rosters.errors import RosterError
 from nevefield.rosters.snapshots import load_snapshot
 from nevefield.store import lapsing as store
 from nevefield.store import rosters as roster_store
-from nevefield.store.audit import insert_audit
+from nevefield.store.audit import insert_audit, seal_new
+from nevefield.store.errors import KeyTaken
 
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -36,6 +37,7 @@ LEAST = {"files": 30, "rows": 30, "left": 30, "trail": 365, "looked": 30}  # day
 KINDS = tuple(LEAST)
 MOST = 36_500  # days
 SOON = 30  # days
+TRIES = 5  # while others seal what they wrote
 NIGHT_SECONDS = 3 * 3_600  # after which who is not erased waits for the next night
 
 
@@ -126,8 +128,7 @@ def is_time(context: Context) -> bool:
     """Tell whether what is too old was not deleted today yet, and the hour of copies has come where
     the institution is.
     """
-    zone = ZoneInfo(context.settings.zone) if context.settings.zone else None
-    if context.now().replace(tzinfo=UTC).astimezone(zone).hour < context.settings.copy_hour:
+    if context.local(context.now()).hour < context.settings.copy_hour:
         return False
     with context.database.transaction() as connection:
         return store.last_lapsed(connection) < context.today().toordinal()
@@ -152,13 +153,14 @@ def lapse(context: Context, owner: Database) -> dict[str, int]:
         if kind == "left":
             gone[kind] = _erase_left(context, before, days)
             continue
-        with (owner if kind == "trail" else context.database).transaction() as connection:
+        if kind == "trail":
+            gone[kind] = _cut_trail(owner, before, now)
+            continue
+        with context.database.transaction() as connection:
             if kind == "files":
                 gone[kind] = store.delete_files(connection, before, now)
             elif kind == "rows":
                 gone[kind] = store.delete_rows(connection, before)
-            elif kind == "trail":
-                gone[kind] = store.cut_trail(connection, before, now)
             else:
                 gone[kind] = store.delete_looked(connection, before)
     gone = {kind: count for kind, count in gone.items() if count}
@@ -166,6 +168,19 @@ def lapse(context: Context, owner: Database) -> dict[str, int]:
         with context.database.transaction() as connection:
             insert_audit(connection, "keeping-done", "", None, context.now(), **gone)
     return gone
+
+
+def _cut_trail(owner: Database, before: datetime, now: datetime) -> int:
+    """Delete the beginning of the trail, and seal the line that says so with it: one without a seal
+    is believed by nobody.
+    """
+    for _ in range(TRIES):
+        with suppress(KeyTaken), owner.transaction() as connection:
+            gone = store.cut_trail(connection, before, now)
+            while gone and seal_new(connection, now):
+                continue
+            return gone
+    return 0  # others sealed all the while: the next night
 
 
 def _erase_left(context: Context, before: datetime, days: int) -> int:

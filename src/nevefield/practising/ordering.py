@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import socket
 import time
+from contextlib import suppress
 from dataclasses import replace
 from random import SystemRandom
 from typing import TYPE_CHECKING
 
-from nevefield.context import Context
+from nevefield.context import Context, do_again
 from nevefield.core.errors import CoreError
 from nevefield.practising.errors import NoPlace, UnderWay
 from nevefield.practising.making import make_practice
@@ -36,6 +37,7 @@ __all__ = [
 ]
 
 PROBE_SECONDS = 0.3
+AWAY = (1.0, 4.0, 15.0, 60.0)  # seconds for which the database may be away
 SAID_EACH = 0.3  # seconds between two words of progress
 UNFORESEEN = "Something went wrong that we did not foresee; it stands in the log as"
 BROKEN_OFF = "It was broken off before it was done; the one before stayed. Order it again."
@@ -149,20 +151,18 @@ def work_off_practice(context: Context) -> bool:
         if time.monotonic() - said[0] < SAID_EACH:
             return
         said[0] = time.monotonic()
-        with own.transaction() as connection:
+        # the work does not stand or fall by it
+        with suppress(StoreError), own.transaction() as connection:
             store.set_progress(connection, doing, done, total)
 
     practice = place_of(context)
     try:
         contents = make_practice(context, practice, SystemRandom(), progress)
     except (CoreError, RosterError, StoreError) as error:
-        with context.database.transaction() as connection:
-            store.fail_practice(connection, str(error))
+        _fail(context, str(error))
         return True
     except Exception as error:
-        mark = note(context, "practice copy", error)
-        with context.database.transaction() as connection:
-            store.fail_practice(connection, f"{UNFORESEEN} {mark}.")
+        _fail(context, f"{UNFORESEEN} {note(context, 'practice copy', error)}.")
         return True
     finally:
         own.close()
@@ -170,6 +170,16 @@ def work_off_practice(context: Context) -> bool:
     with context.database.transaction() as connection:
         store.set_ready(connection, contents, context.now())
     return True
+
+
+def _fail(context: Context, said: str) -> None:
+    """Say why it failed; where the database itself went away, when it answers again: else it would
+    be under way for ever.
+    """
+    do_again(
+        lambda: context.database.again(lambda connection: store.fail_practice(connection, said)),
+        pauses=AWAY,
+    )
 
 
 def break_off_practice(context: Context) -> None:

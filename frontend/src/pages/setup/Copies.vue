@@ -117,7 +117,7 @@ usePageTitle(() => 'Copies')
               v-if="one.state === 'good'"
               class="plain"
               :disabled="isReturning"
-              :aria-label="`Bring ${one.file_name} back`"
+              :aria-label="`Bring back … ${one.file_name}`"
               @click="wanted = one"
             >
               Bring back …

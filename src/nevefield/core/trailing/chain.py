@@ -62,13 +62,13 @@ class Broken:
     said: str
 
 
-def _begin(lines: Mapping[int, Line]) -> tuple[int, bytes]:
+def _begin(lines: Mapping[int, Line], sealed: set[int]) -> tuple[int, bytes]:
     """Find where the trail begins: behind the last seal that it says itself was deleted by its
     time, in a line that is sealed as every other.
     """
     through, digest = 0, BEGIN
     for line in lines.values():
-        if line.act != CUT:
+        if line.act != CUT or line.id not in sealed:
             continue
         try:
             said = json.loads(line.detail)
@@ -118,7 +118,8 @@ def check_chain(
         The places, in the order of the chain.
     """
     found: list[Broken] = []
-    number, before = _begin(lines)
+    seals = list(seals)
+    number, before = _begin(lines, {seal.audit_id for seal in seals})
     # when lines were sealed before those that are looked at; none of the first
     earlier: datetime | None = None
     sealing: datetime | None = None
