@@ -72,6 +72,7 @@ OPENED = {
         "As of another day",
         re.compile("^Columns"),
     ],
+    "/rosters/cadets/definition": ["Known by, and approval"],
     "/codes/home_port": ["Merge or retire", "Add a code"],
     "/groups/cadets/watch": ["+ Another rule", "Another day"],
     "/setup/people": ["Invite somebody", "R. Tamm"],

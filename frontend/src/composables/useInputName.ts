@@ -18,6 +18,9 @@ export function useInputName(key: string, label: () => string) {
     // a list that is closed is said to be so
     if (input?.role === 'combobox' && !input.hasAttribute('aria-expanded'))
       input.setAttribute('aria-expanded', 'false')
+    // and an option of it that is not there is not the one that is looked at
+    const option = input?.getAttribute('aria-activedescendant')
+    if (option && !document.getElementById(option)) input?.removeAttribute('aria-activedescendant')
   }
   onMounted(name)
   onUpdated(name)

@@ -16,7 +16,7 @@ const props = defineProps<{
 const emit = defineEmits<{ done: [] }>()
 const text = defineModel<string>({ required: true })
 
-const { control: select } = useInputName('select', () => props.label)
+const { control: select, name } = useInputName('select', () => props.label)
 const shown = computed(() => underHeadings(props.options))
 const parts = (said: string) =>
   said
@@ -45,6 +45,7 @@ defineExpose({ focus: () => select.value?.focus() })
     :dropdown-match-select-width="false"
     :placeholder="placeholder ?? 'choose codes'"
     @change="choose"
+    @dropdown-visible-change="name"
     @blur="emit('done')"
   />
 </template>
