@@ -14,7 +14,11 @@ from write import Truth, labels_of
 __all__ = ["make_dump", "make_passes"]
 
 FACILITY = {"NQ": 17, "CH": 42, "TSM": 91}
-SPARE = 104
+PASSES = 1530
+WITHOUT = 32  # enrolled cadets who have no pass yet; a member of staff is the thirty-third
+LOST = 8  # enrolled cadets whose only pass is lost
+KEPT = 12  # cadets whose enrolment is over, and whose pass opens doors on
+LAST_DAY = date(2026, 9, 1)
 FIELDS = (
     "facility_code",
     "card_number",
@@ -31,19 +35,37 @@ END = "-- end of dump --"
 
 def make_passes(
     chance: random.Random, cadets: list[dict[str, Any]], staff: list[dict[str, Any]]
-) -> list[dict[str, Any]]:
-    """Make a pass for every cadet and member of staff, and some older ones that are lost or
-    given back.
+) -> tuple[list[dict[str, Any]], dict[str, list[str]]]:
+    """Make the passes of cadets and members of staff, some older ones that are lost or given back
+    among them, and tell who has none: by `without`, `lost` and `kept`, the holders.
     """
+    enrolled = [one for one in cadets if one["enrolled_to"] >= LAST_DAY.isoformat()]
+    over = [one for one in cadets if one["enrolled_to"] < LAST_DAY.isoformat()]
+    chosen = chance.sample([one["cadet_number"] for one in enrolled], WITHOUT + LOST)
+    captain = next(one["staff_number"] for one in staff if one["position"] == "CAPT")
+    who = {
+        "without": [*chosen[:WITHOUT], captain],
+        "lost": chosen[WITHOUT:],
+        "kept": chance.sample([one["cadet_number"] for one in over], KEPT),
+    }
     passes: list[dict[str, Any]] = []
     number = 1200
     for one in [*cadets, *staff]:
+        holder = one.get("cadet_number") or one["staff_number"]
+        if holder in who["without"]:
+            continue
         number += chance.randrange(1, 40)
-        passes.append(_pass(chance, one, number, "ACTIVE"))
-    for one in chance.sample(cadets, SPARE):
+        made = _pass(chance, one, number, "LOST" if holder in who["lost"] else "ACTIVE")
+        if holder in who["kept"]:
+            made["valid_until"] = "2027-06-30"
+        passes.append(made)
+    held = {one["holder"] for one in passes} - set(who["lost"])
+    for one in chance.sample(
+        [one for one in cadets if one["cadet_number"] in held], PASSES - len(passes)
+    ):
         number += chance.randrange(1, 40)
         passes.append(_pass(chance, one, number, chance.choice(["LOST", "RETURNED", "BLOCKED"])))
-    return passes
+    return passes, who
 
 
 def _pass(chance: random.Random, one: dict[str, Any], number: int, state: str) -> dict[str, Any]:

@@ -12,6 +12,7 @@ HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
 from autumn import make_autumn  # noqa: E402
+from cards import make_design, make_photos  # noqa: E402
 from corrected import make_corrected  # noqa: E402
 from fellows import make_fellows, make_renewals  # noqa: E402
 from gates import make_dump, make_passes  # noqa: E402
@@ -41,7 +42,7 @@ def make(out: Path, seed: int = SEED) -> None:
     codes = read_codes(text)
     staff = make_staff(random.Random(seed + 2), STAFF)
     fellows = make_fellows(random.Random(seed + 4), FELLOWS)
-    passes = make_passes(random.Random(seed + 5), cadets, staff)
+    passes, who = make_passes(random.Random(seed + 5), cadets, staff)
     rosters = {"cadets": cadets, "staff": staff, "fellows": fellows, "gate-passes": passes}
     rosters["memberships"] = make_memberships(random.Random(seed + 12), cadets)
     definitions = {}
@@ -53,6 +54,12 @@ def make(out: Path, seed: int = SEED) -> None:
     _write(out / "registry.json", registry)
     _write(out / "registry.truth.json", held)
     (out / "codes.csv").write_text(text)
+    crest, design = make_design()
+    (out / "crest.png").write_bytes(crest)
+    _write(out / "gate-card.json", design)
+    photos, cards = make_photos(random.Random(seed + 14), cadets, staff, who)
+    (out / "gate-photos.zip").write_bytes(photos)
+    _write(out / "gate-card.truth.json", cards)
     workbook, joiners, truth = make_september(random.Random(seed + 1), namer, cadets, text)
     (out / "september-joiners.csv").write_bytes(joiners)
     files = {

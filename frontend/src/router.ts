@@ -142,6 +142,19 @@ export const router = createRouter({
         { path: 'rounds', component: () => import('./pages/submission/Rounds.vue') },
       ],
     },
+    { path: '/cards', component: () => import('./pages/Cards.vue'), meta: { title: 'Cards' } },
+    {
+      path: '/cards/:name',
+      component: () => import('./pages/cards/CardDesign.vue'),
+      meta: { title: 'Cards' },
+      redirect: (to) => ({ path: `${to.path}/needed`, query: to.query }),
+      children: [
+        { path: 'needed', component: () => import('./pages/cards/Needed.vue') },
+        { path: 'design', component: () => import('./pages/cards/Design.vue') },
+        { path: 'runs', component: () => import('./pages/cards/Runs.vue') },
+        { path: 'ranges', component: () => import('./pages/cards/Ranges.vue') },
+      ],
+    },
     {
       path: '/receipts/:id(\\d+)',
       component: () => import('./pages/Receipt.vue'),

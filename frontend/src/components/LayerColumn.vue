@@ -20,13 +20,17 @@ const props = defineProps<{
   below: Part
   selected: string
   working?: boolean
+  /** The least height of a layer in pixels, where words take two lines. */
+  least?: number
 }>()
 const emit = defineEmits<{ open: [key: string] }>()
 
 const BELOW = 52 // pixels for the ground and what lies under it
 const LEAST = 120
 const { height } = useElementSize(useTemplateRef('body'), { width: 0, height: 500 })
-const drawn = computed(() => layOut(props.parts, Math.max(LEAST, height.value - BELOW)))
+const drawn = computed(() =>
+  layOut(props.parts, Math.max(LEAST, height.value - BELOW), props.least),
+)
 </script>
 
 <template>

@@ -31,23 +31,25 @@ export interface Layer {
 /**
  * Lay counts out as layers from the top down.
  *
- * Thickness grows with the square root of the count, none is thinner than 38 px, zero layers are
+ * Thickness grows with the square root of the count, none is thinner than `least` (38 px), zero layers are
  * left away, and together with their gaps they fill `height` as far as that least thickness allows.
  */
 export function layOut<Part extends { count: number }>(
   parts: readonly Part[],
   height: number,
+  least = LEAST,
 ): (Part & { height: number })[] {
   const some = parts.filter((part) => part.count > 0)
   const high = heights(
     some.map((part) => part.count),
     height,
+    least,
   )
   return some.map((part, place) => ({ ...part, height: high[place]! }))
 }
 
 /** Share a height among counts that are not zero; see `layOut`. */
-function heights(counts: number[], height: number): number[] {
+function heights(counts: number[], height: number, least: number): number[] {
   let free = height - GAP * counts.length
   let growing = counts.map((_, place) => place)
   const roots = () => growing.reduce((sum, place) => sum + Math.sqrt(counts[place]!), 0) || 1
@@ -55,15 +57,15 @@ function heights(counts: number[], height: number): number[] {
   // falls under it.
   for (;;) {
     const unit = free / roots()
-    const thin = growing.filter((place) => Math.sqrt(counts[place]!) * unit < LEAST)
+    const thin = growing.filter((place) => Math.sqrt(counts[place]!) * unit < least)
     if (!thin.length) break
     growing = growing.filter((place) => !thin.includes(place))
-    free -= thin.length * LEAST
+    free -= thin.length * least
     if (!growing.length) break
   }
   const unit = Math.max(0, free) / roots()
   return counts.map((count, place) =>
-    growing.includes(place) ? Math.floor(Math.sqrt(count) * unit) : LEAST,
+    growing.includes(place) ? Math.floor(Math.sqrt(count) * unit) : least,
   )
 }
 

@@ -7,6 +7,7 @@ export const PLACES = [
   { path: '/groups', title: 'Groups' },
   { path: '/codes', title: 'Codes' },
   { path: '/submissions', title: 'Submissions' },
+  { path: '/cards', title: 'Cards' },
   { path: '/setup', title: 'Setup' },
 ] as const
 

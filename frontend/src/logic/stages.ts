@@ -1,4 +1,4 @@
-/** What the pages of an intake and of a submission are called. */
+/** What the pages of an intake, of a submission and of a card design are called. */
 const TITLES = {
   file: 'File',
   columns: 'Columns',
@@ -13,5 +13,9 @@ const TITLES = {
   numbers: 'Numbers',
   layout: 'Layout',
   rounds: 'Rounds',
+  needed: 'Needed',
+  design: 'Design',
+  runs: 'Runs',
+  ranges: 'Numbers',
 }
 export const STAGES: typeof TITLES & Record<string, string> = TITLES

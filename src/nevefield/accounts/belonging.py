@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from nevefield.cards.errors import NoSuchDesign
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
 from nevefield.rosters.errors import (
     NoSuchChangeSet,
@@ -18,6 +19,7 @@ from nevefield.rosters.errors import (
     NotScheduled,
 )
 from nevefield.rosters.shortlists import require_shortlist
+from nevefield.store import cards as card_store
 from nevefield.store import intakes as intake_store
 from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
@@ -89,6 +91,11 @@ def _by_name(connection: Connection, name: Any, _: int) -> int | None:
     return None if roster is None else roster.id
 
 
+def _by_design(connection: Connection, name: Any, _: int) -> int | None:
+    found = card_store.get_design(connection, str(name))
+    return None if found is None else found.register_id
+
+
 def _by_round(connection: Connection, number: Any, account_id: int) -> int | None:
     found = get_round(connection, number)
     if found is None:
@@ -123,6 +130,7 @@ BELONGING: dict[str, Lead] = {
     "shortlist": Lead("shortlist_id", _by_shortlist, NoSuchRecord),
     "submission": Lead("submission_id", _by_get(get_submission), NoSuchSubmission),
     "round": Lead("round_id", _by_round, NoSuchRound),
+    "design": Lead("design", _by_design, lambda name: NoSuchDesign(str(name))),
     "proposal": Lead("proposal_id", _by_get(get_proposal), NoSuchProposal),
     "job": Lead("job_id", _by_get(job_store.get_job), NoSuchJob),
 }

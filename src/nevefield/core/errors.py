@@ -7,6 +7,9 @@
     ├── WrongCodes          a code list file says something that cannot be
     ├── WrongRecipe         a recipe says something that cannot be
     ├── WrongLayout         an authority's layout, or ours for it, says something that cannot be
+    ├── WrongDesign         a card design says something that cannot be
+    ├── NoNumbersLeft       there are fewer free card numbers than are asked for
+    ├── CardTooLarge        a card does not fit on the paper
     ├── WrongCopy           a file is no copy, or a damaged one
     ├── WrongAnswer         what is brought as an authority's answer is none
     └── WrongStep           a step names something that is not there
@@ -17,13 +20,16 @@ A bad row is none of these: it is a finding.
 from __future__ import annotations
 
 __all__ = [
+    "CardTooLarge",
     "CoreError",
+    "NoNumbersLeft",
     "NotRead",
     "UnreadableFile",
     "WrongAnswer",
     "WrongCodes",
     "WrongCopy",
     "WrongDefinition",
+    "WrongDesign",
     "WrongLayout",
     "WrongRecipe",
     "WrongStep",
@@ -68,6 +74,54 @@ class WrongDefinition(CoreError):
         self.place = place
         self.problem = problem
         super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class WrongDesign(CoreError):
+    """A card design says something that cannot be.
+
+    Args:
+        place: Where, as a path such as `faces.0.front.3.letters.size`.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        self.problem = problem
+        super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class NoNumbersLeft(CoreError):
+    """There are fewer free numbers than are asked for.
+
+    Args:
+        site: For whom they are; "" for everybody.
+        wanted: How many are asked for.
+        left: How many there are.
+    """
+
+    def __init__(self, site: str, wanted: int, left: int) -> None:
+        self.site, self.wanted, self.left = site, wanted, left
+        whom = f" for {site}" if site else ""
+        super().__init__(
+            f"{wanted:,} card {'number is' if wanted == 1 else 'numbers are'} needed{whom}, and"
+            f" {left:,} {'is' if left == 1 else 'are'} left. Add a range of numbers, or make"
+            " fewer cards."
+        )
+
+
+class CardTooLarge(CoreError):
+    """A card does not fit on the paper.
+
+    Args:
+        size: Of the card, width and height in mm.
+        paper: The name of the paper.
+    """
+
+    def __init__(self, size: tuple[float, float], paper: str) -> None:
+        self.size, self.paper = size, paper
+        super().__init__(
+            f"A card of {size[0]:g} × {size[1]:g} mm does not fit on {paper}; print card by card."
+        )
 
 
 class WrongLayout(CoreError):

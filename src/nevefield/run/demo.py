@@ -10,6 +10,8 @@ from dataclasses import replace
 from datetime import date, datetime, timedelta
 from typing import TYPE_CHECKING, Any
 
+from nevefield.cards.designs import begin_design
+from nevefield.cards.photos import bring_photos, bring_picture
 from nevefield.core.codes import CodeList, read_codes
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
@@ -60,8 +62,19 @@ def load_demo(
         else:
             at = _on(context, OPENED) if history else context
             open_roster_with(at, content["definition"], content["records"], account_id)
+    if not only:
+        _begin_cards(context, made, account_id)
     if history:
         _begin_return(context, made, account_id)
+
+
+def _begin_cards(context: Context, made: Path, account_id: int | None) -> None:
+    """Begin the gate card, with the crest and the photographs."""
+    crest = bring_picture(context, "crest.png", (made / "crest.png").read_bytes())
+    design = (made / "gate-card.json").read_text().replace("crest.png", crest)
+    name = begin_design(context, json.loads(design), account_id)
+    photos = (made / "gate-photos.zip").read_bytes()
+    bring_photos(context, name, [("gate-photos.zip", photos)], account_id)
 
 
 def _begin_return(context: Context, path: Path, account_id: int | None) -> None:

@@ -18,6 +18,9 @@ from nevefield.logs import configure
 from nevefield.settings import Settings
 from nevefield.web.access import check_access, open_to_all
 from nevefield.web.bodies import StrictJSON, check_body
+from nevefield.web.cards.routes_designs import card_design_api
+from nevefield.web.cards.routes_photos import photo_api
+from nevefield.web.cards.routes_runs import card_run_api
 from nevefield.web.codes.routes import code_api
 from nevefield.web.describing import describe
 from nevefield.web.desk.routes_desk import desk_api
@@ -90,6 +93,9 @@ APIS = (
     shortlist_api,
     source_api,
     submission_api,
+    card_design_api,
+    card_run_api,
+    photo_api,
     unforeseen_api,
     account_api,
     copy_api,

@@ -22,6 +22,18 @@ from nevefield.accounts.errors import (
     WrongPassword,
 )
 from nevefield.authority.errors import AuthorityError
+from nevefield.cards.errors import (
+    CardsRefused,
+    DesignMoved,
+    DesignTaken,
+    NoSuchCard,
+    NoSuchDesign,
+    NoSuchPicture,
+    NoSuchRun,
+    NothingToMake,
+    WrongAct,
+    WrongPicture,
+)
 from nevefield.context import (
     Contended,
     DatabaseGone,
@@ -33,12 +45,15 @@ from nevefield.context import (
 )
 from nevefield.copies.errors import CopyFailed, NoSuchCopy
 from nevefield.core.errors import (
+    CardTooLarge,
+    NoNumbersLeft,
     NotRead,
     UnreadableFile,
     WrongAnswer,
     WrongCodes,
     WrongCopy,
     WrongDefinition,
+    WrongDesign,
     WrongLayout,
     WrongRecipe,
     WrongStep,
@@ -197,6 +212,19 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     WrongCopy: HTTPStatus.UNPROCESSABLE_ENTITY,
     NoSuchCopy: HTTPStatus.NOT_FOUND,
     CopyFailed: HTTPStatus.CONFLICT,
+    NoSuchDesign: HTTPStatus.NOT_FOUND,
+    NoSuchRun: HTTPStatus.NOT_FOUND,
+    NoSuchCard: HTTPStatus.NOT_FOUND,
+    NoSuchPicture: HTTPStatus.NOT_FOUND,
+    DesignMoved: HTTPStatus.CONFLICT,
+    DesignTaken: HTTPStatus.CONFLICT,
+    NothingToMake: HTTPStatus.CONFLICT,
+    CardsRefused: HTTPStatus.CONFLICT,
+    WrongAct: HTTPStatus.CONFLICT,
+    WrongPicture: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongDesign: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NoNumbersLeft: HTTPStatus.CONFLICT,
+    CardTooLarge: HTTPStatus.CONFLICT,
 }
 _log = structlog.get_logger()
 

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import CardFace from './CardFace.vue'
+import CardLife from './CardLife.vue'
+import { forgetPhoto, layCard } from '@/api/cards'
+import type { Card, CardDesign, CardPerson } from '@/api/types'
+import { useCards } from '@/composables/useCards'
+import { sizeOf, type DesignDocument } from '@/logic/design'
+
+/** Somebody's card as it would be, what keeps it back, and the cards that they have. */
+const props = defineProps<{ design: CardDesign; person: CardPerson }>()
+const emit = defineEmits<{ make: [anew: boolean]; photos: [] }>()
+
+const cards = useCards()
+const card = ref<Card | null>(null)
+const back = ref(false)
+const size = computed(() => sizeOf(props.design.document as unknown as DesignDocument))
+const side = computed(() => (back.value ? card.value?.back : card.value?.front))
+const findings = computed(() => [
+  ...(card.value?.front.findings ?? []),
+  ...(card.value?.back.findings ?? []),
+])
+const can = computed(() => ['make', 'anew'].includes(props.person.need))
+
+watch(
+  () => [props.person.record, cards.turn.value],
+  async () => {
+    if (!props.person.record) return
+    card.value = (await layCard(cards.name, null, props.person.record, '')).card
+  },
+  { immediate: true },
+)
+const forget = () => cards.act(() => forgetPhoto(props.person.record))
+</script>
+
+<template>
+  <aside class="side" :aria-label="person.name || person.key">
+    <h2>{{ person.name || person.key }}</h2>
+    <p class="soft mono">{{ person.key }}</p>
+    <template v-if="card && side">
+      <CardFace
+        :side="side"
+        :size="size"
+        :record="card.record"
+        :frame="card.frame"
+        :label="`The card of ${card.name}, ${back ? 'back' : 'front'}`"
+      />
+      <p class="turn">
+        <button v-if="card.back.marks.length" class="link" @click="back = !back">
+          {{ back ? 'Front' : 'Back' }}</button><button
+          v-if="card.has_photo && design.may_change"
+          class="link"
+          @click="forget"
+        >
+          Forget the photograph
+        </button>
+      </p>
+      <ul v-if="findings.length" class="findings">
+        <li v-for="one in findings" :key="one.item + one.why" class="flag stop">{{ one.why }}</li>
+      </ul>
+    </template>
+    <p v-if="design.may_change && person.record" class="do">
+      <button v-if="can" class="btn main" @click="emit('make', false)">Make this card</button>
+      <button v-else-if="person.need === 'photo'" class="btn fir" @click="emit('photos')">
+        Bring a photograph …
+      </button>
+      <RouterLink
+        v-else-if="person.need === 'unfit'"
+        class="btn fir"
+        :to="`/cards/${design.name}/design?record=${person.record}`"
+        >Change the design</RouterLink
+      >
+      <button v-else class="btn" @click="emit('make', true)">Make it anew all the same …</button>
+    </p>
+    <CardLife :held="person.cards" :may-change="design.may_change" />
+  </aside>
+</template>
+
+<style scoped>
+.side {
+  width: 330px;
+  flex: none;
+  border-left: 1px solid var(--line);
+  padding: 12px 16px;
+  overflow-y: auto;
+  background: var(--snow);
+}
+.turn {
+  display: flex;
+  gap: 14px;
+  margin: 4px 0;
+}
+.do {
+  margin: 10px 0;
+}
+.findings li {
+  margin-top: 4px;
+}
+</style>

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import ScanBox from './ScanBox.vue'
+import MoreMenu from '@/components/controls/MoreMenu.vue'
+import { getRun, handOver, sheetsOf } from '@/api/cards'
+import type { CardDesign, CardMade, CardRun } from '@/api/types'
+import { useCards } from '@/composables/useCards'
+import { count, moment } from '@/logic/words'
+
+/** The cards of a run: their sheets, and who has got theirs, ticked or scanned. */
+const props = defineProps<{ design: CardDesign; run: number }>()
+
+const cards = useCards()
+const found = ref<CardRun | null>(null)
+const problem = ref('')
+const now = new Date()
+const rest = computed(() => found.value?.cards.filter((one) => !one.handed_at && one.state) ?? [])
+const sheets = computed(() =>
+  [
+    ['A4', 'On A4, with cutting marks'],
+    ['Letter', 'On US Letter, with cutting marks'],
+    ['card', 'Card by card, for a card printer'],
+  ].map(([paper, title]) => ({ title: title!, href: sheetsOf(cards.name, props.run, paper!) })),
+)
+const name = (one: CardMade) => (one.facility ? `${one.facility}·${one.number}` : one.number)
+
+async function load(): Promise<void> {
+  try {
+    found.value = await getRun(cards.name, props.run)
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+async function hand(given: CardMade[], isOver: boolean): Promise<void> {
+  const numbers = given.map((one) => one.card)
+  await cards.act(() => handOver(cards.name, { cards: numbers, scanned: '', is_over: isOver }))
+  await load()
+}
+watch(() => cards.turn.value, load, { immediate: true })
+</script>
+
+<template>
+  <section class="run" :aria-label="`Run ${run}`">
+    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <template v-if="found">
+      <div class="head">
+        <div>
+          <h2>Run {{ run }}</h2>
+          <p class="soft">
+            {{ count(found.cards.length) }} cards by version {{ found.run.version }} ·
+            <RouterLink :to="`/receipts/${found.run.change_set}`">receipt</RouterLink> ·
+            {{
+              found.run.undone
+                ? 'taken back: none of these is in use'
+                : `${count(found.run.handed)} handed over`
+            }}
+          </p>
+        </div>
+        <span class="grow" />
+        <template v-if="design.may_change && !found.run.undone">
+          <ScanBox @done="load" />
+          <button v-if="rest.length" class="btn" @click="hand(rest, true)">
+            Hand over the other {{ count(rest.length) }}
+          </button>
+          <MoreMenu label="Sheets (PDF)" :items="sheets" />
+        </template>
+      </div>
+      <div class="scroll">
+        <table class="list">
+          <thead>
+            <tr>
+              <th>Handed over</th>
+              <th>Who</th>
+              <th>Card</th>
+              <th>State</th>
+              <th>When</th>
+              <th class="sign only-print">Signature</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in found.cards" :key="one.card">
+              <td>
+                <input
+                  type="checkbox"
+                  :checked="!!one.handed_at"
+                  :disabled="!design.may_change || found.run.undone || !one.state"
+                  :aria-label="`Card ${name(one)} of ${one.name} was handed over`"
+                  @change="hand([one], !one.handed_at)"
+                />
+              </td>
+              <td>{{ one.name || 'left the roster' }}</td>
+              <td class="mono">{{ name(one) || '–' }}</td>
+              <td>{{ one.spoiled_at ? 'spoiled' : one.state.toLowerCase() || 'not in use' }}</td>
+              <td class="soft">
+                {{ one.handed_at ? `${moment(one.handed_at, now)}, ${one.handed_by}` : '' }}
+              </td>
+              <td class="only-print" />
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </template>
+    <p v-else-if="!problem" class="soft" role="status">Opening the run …</p>
+  </section>
+</template>
+
+<style scoped>
+.run {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  padding: 10px 16px 0;
+}
+.head {
+  display: flex;
+  gap: 8px;
+  align-items: flex-start;
+}
+.scroll {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  margin-top: 8px;
+}
+.only-print {
+  display: none;
+}
+@media print {
+  .only-print {
+    display: table-cell;
+    width: 180px;
+  }
+}
+</style>

@@ -1,0 +1,242 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import ChooseOne from '@/components/controls/ChooseOne.vue'
+import MakeDialog from '@/components/cards/MakeDialog.vue'
+import PersonCard from '@/components/cards/PersonCard.vue'
+import PhotosDialog from '@/components/cards/PhotosDialog.vue'
+import { listPeople, type PeopleQuery } from '@/api/cards'
+import type { CardDesign, CardPeople, CardPerson } from '@/api/types'
+import { useCards } from '@/composables/useCards'
+import { NEEDS, TAKE_IN } from '@/logic/design'
+import { count, counted } from '@/logic/words'
+
+const PAGE = 200
+type Need = PeopleQuery['need']
+
+defineProps<{ design: CardDesign }>()
+const cards = useCards()
+const route = useRoute()
+const router = useRouter()
+const found = ref<CardPeople | null>(null)
+const people = ref<CardPerson[]>([])
+const text = ref('')
+const chosen = ref<CardPerson | null>(null)
+const making = ref<{ records: number[]; anew: boolean } | null>(null)
+const bringing = ref(false)
+const problem = ref('')
+const need = computed(() => String(route.query.need ?? '') as Need)
+const words = Object.fromEntries([...NEEDS, TAKE_IN].map((one) => [one.key, one]))
+const states = [
+  { value: '', label: 'everybody' },
+  ...[...NEEDS, TAKE_IN].map((one) => ({ value: one.key, label: one.word })),
+]
+let latest = 0
+
+async function load(more = false): Promise<void> {
+  const mine = ++latest
+  const start = more ? people.value.length : 0
+  try {
+    const page = await listPeople(cards.name, {
+      need: need.value,
+      text: text.value,
+      start,
+      limit: PAGE,
+    })
+    if (mine !== latest) return
+    found.value = page
+    people.value = more ? [...people.value, ...page.people] : page.people
+    chosen.value =
+      people.value.find((one) => one.record === chosen.value?.record) ?? people.value[0] ?? null
+    problem.value = ''
+  } catch (error) {
+    problem.value = error instanceof Error ? error.message : String(error)
+  }
+}
+const setNeed = (key: string | null) => void router.replace({ query: { need: key || undefined } })
+const numbers = (one: CardPerson) =>
+  one.cards
+    .filter((card) => card.is_good || one.cards.length === 1)
+    .map((card) => (card.facility ? `${card.facility}·${card.number}` : card.number))
+    .join(', ')
+function choose(step: number): void {
+  const place = people.value.findIndex((one) => one === chosen.value)
+  chosen.value = people.value[Math.max(0, Math.min(people.value.length - 1, place + step))] ?? null
+}
+async function made(run: number): Promise<void> {
+  making.value = null
+  await router.push({ path: `/cards/${cards.name}/runs`, query: { run } })
+}
+watch([need, text, () => cards.turn.value], () => void load(), { immediate: true })
+</script>
+
+<template>
+  <div class="page">
+    <div class="main">
+      <div class="find">
+        <input
+          v-model="text"
+          class="box"
+          placeholder="Name or number"
+          aria-label="Find somebody by name, number or card"
+        />
+        <ChooseOne
+          :model-value="need"
+          :options="states"
+          label="Where they stand"
+          @update:model-value="setNeed"
+        />
+        <span class="soft" role="status">{{
+          found
+            ? counted(
+                found.total,
+                need === 'take in' ? 'card' : 'person',
+                need === 'take in' ? 'cards' : 'people',
+              )
+            : ''
+        }}</span>
+        <span class="grow" />
+        <button v-if="design.may_change" class="btn" @click="bringing = true">
+          Bring photographs …
+        </button>
+      </div>
+      <ul v-if="found?.causes.length && need !== 'has' && need !== 'take in'" class="causes">
+        <li v-for="cause in found.causes.slice(0, 6)" :key="cause.need + cause.text">
+          <button class="link" @click="setNeed(cause.need)">
+            <i class="dot" :class="words[cause.need]?.look" />{{ count(cause.people) }}
+            {{ words[cause.need]?.word }}</button
+          ><span class="soft">{{ cause.text }}</span>
+        </li>
+      </ul>
+      <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+      <div class="scroll">
+        <table
+          v-if="people.length"
+          class="list"
+          @keydown.down.prevent="choose(1)"
+          @keydown.up.prevent="choose(-1)"
+        >
+          <thead>
+            <tr>
+              <th>Who</th>
+              <th>Key</th>
+              <th>Card</th>
+              <th>Stands</th>
+              <th>Why</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr
+              v-for="one in people"
+              :key="`${one.record} ${one.cards[0]?.card}`"
+              class="click"
+              :class="{ chosen: one === chosen }"
+              @click="chosen = one"
+            >
+              <td>
+                <button class="link plain-link" :aria-pressed="one === chosen">
+                  {{ one.name || 'nobody who gets one' }}
+                </button>
+              </td>
+              <td class="mono">{{ one.key }}</td>
+              <td class="mono">{{ numbers(one) || '–' }}</td>
+              <td class="stands">
+                <i class="dot" :class="words[one.need]?.look" />{{ words[one.need]?.word }}
+              </td>
+              <td class="soft">{{ one.why.join('; ') }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <div v-else-if="found" class="empty">
+          <p v-if="text">Nobody is found by “{{ text }}” here.</p>
+          <p v-else-if="need === 'has'">Nobody has a card yet.</p>
+          <p v-else-if="need">Nobody stands there. ✓</p>
+          <p v-else>The rosters of this design have nobody who gets a card.</p>
+        </div>
+        <p v-else-if="!problem" class="soft" role="status">Looking who needs one …</p>
+        <button v-if="found && people.length < found.total" class="btn more" @click="load(true)">
+          {{ count(found.total - people.length) }} more
+        </button>
+      </div>
+    </div>
+    <PersonCard
+      v-if="chosen"
+      :key="`${chosen.record} ${chosen.cards[0]?.card}`"
+      :design="design"
+      :person="chosen"
+      @make="(anew) => (making = { records: [chosen!.record], anew })"
+      @photos="bringing = true"
+    />
+    <MakeDialog
+      v-if="making"
+      :design="design"
+      :records="making.records"
+      :anew="making.anew"
+      @close="making = null"
+      @made="made"
+    />
+    <PhotosDialog v-if="bringing" @close="bringing = false" />
+  </div>
+</template>
+
+<style scoped>
+.page {
+  flex: 1;
+  display: flex;
+  min-height: 0;
+  background: var(--snow);
+}
+.main {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+  padding: 10px 16px 0;
+}
+.find {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.causes {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(320px, 1fr));
+  gap: 2px 18px;
+  margin: 8px 0 2px;
+}
+.causes li {
+  display: flex;
+  gap: 8px;
+  white-space: nowrap;
+}
+.causes .soft {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.dot {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  margin-right: 6px;
+  min-height: 0;
+  padding: 0;
+}
+.stands {
+  white-space: nowrap;
+}
+.scroll {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  margin-top: 8px;
+}
+tr.chosen td {
+  background: var(--row-on);
+}
+tr.chosen td:first-child {
+  box-shadow: inset 3px 0 0 var(--ink);
+}
+.more {
+  margin: 8px 0 16px;
+}
+</style>

@@ -1,0 +1,112 @@
+"""The typefaces that cards are set in: several files, asked for a letter one after the other.
+
+Letters are set one by one, from left to right, without kerning: what is measured is what is
+printed. Scripts that need more (joined letters, marks put on others, from right to left) have none
+here, and are told as letters that cannot be set.
+"""
+
+from __future__ import annotations
+
+import unicodedata
+from functools import cache, cached_property
+from itertools import groupby
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from reportlab.pdfbase.ttfonts import TTFont
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+__all__ = ["Typefaces", "load_typefaces"]
+
+FOLDER = Path(__file__).parent / "typefaces"
+# In the order in which they are asked; made by `scripts/typefaces.py`.
+FILES = (
+    "atkinson-hyperlegible-next-latin",
+    "atkinson-hyperlegible-next-latin-ext",
+    "noto-sans-vietnamese",
+    "noto-sans-greek",
+    "noto-sans-greek-ext",
+    "noto-sans-cyrillic",
+    "noto-sans-cyrillic-ext",
+)
+WEIGHTS = {False: 400, True: 700}
+# Marks that are put on other letters, letters from right to left, and what is not seen at all
+_NOT_SET = ("Mn", "Me", "Mc", "Cf", "Cc", "Cs", "Co", "Cn")
+_FROM_RIGHT = ("R", "AL")
+
+
+class Typefaces:
+    """Measures and splits texts; a `core.cards.fitting.Measure`."""
+
+    def __init__(self) -> None:
+        self._fonts = {
+            bold: [
+                TTFont(f"{name}-{weight}", FOLDER / f"{name}-{weight}-normal.ttf") for name in FILES
+            ]
+            for bold, weight in WEIGHTS.items()
+        }
+        self._widths = {
+            bold: {
+                letter: fonts[place].face.charWidths[letter] / 1000
+                for letter, place in self._places(fonts).items()
+            }
+            for bold, fonts in self._fonts.items()
+        }
+        self._letters = {bold: self._places(fonts) for bold, fonts in self._fonts.items()}
+
+    @cached_property
+    def ascent(self) -> float:
+        """How high the highest of them reaches, of a size of 1."""
+        return float(max(font.face.ascent for font in self.fonts())) / 1000
+
+    @cached_property
+    def descent(self) -> float:
+        """How far the deepest of them reaches below the line, of a size of 1."""
+        return float(max(-font.face.descent for font in self.fonts())) / 1000
+
+    def width(self, text: str, *, bold: bool) -> float:
+        """Tell how wide a text is of a size of 1; letters that cannot be set have no width."""
+        widths = self._widths[bold]
+        return float(sum(widths.get(ord(letter), 0.0) for letter in text))
+
+    def missing(self, text: str) -> str:
+        """List the letters that none of them can set, each once."""
+        letters = self._letters[False]
+        if all(ord(letter) in letters for letter in text):
+            return ""
+        return "".join(dict.fromkeys(letter for letter in text if ord(letter) not in letters))
+
+    def runs(self, text: str, *, bold: bool) -> Iterator[tuple[TTFont, str]]:
+        """Split a text into what each of them sets."""
+        letters, fonts = self._letters[bold], self._fonts[bold]
+        for place, run in groupby(text, key=lambda letter: letters.get(ord(letter), 0)):
+            yield fonts[place], "".join(run)
+
+    def fonts(self) -> list[TTFont]:
+        """List all of them, to be embedded where they are used."""
+        return [font for fonts in self._fonts.values() for font in fonts]
+
+    @staticmethod
+    def _places(fonts: list[TTFont]) -> dict[int, int]:
+        """Tell which of them sets a letter: the first that has it."""
+        places: dict[int, int] = {}
+        for place, font in enumerate(fonts):
+            for letter in font.face.charToGlyph:
+                if _is_set(chr(letter)):
+                    places.setdefault(letter, place)
+        return places
+
+
+def _is_set(letter: str) -> bool:
+    return (
+        unicodedata.category(letter) not in _NOT_SET
+        and unicodedata.bidirectional(letter) not in _FROM_RIGHT
+    )
+
+
+@cache
+def load_typefaces() -> Typefaces:
+    """Load them, once a process."""
+    return Typefaces()

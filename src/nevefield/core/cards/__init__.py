@@ -1,0 +1,1 @@
+"""Cards: designs by lines and places, what fits, who needs one, numbers and sheets."""

@@ -1,0 +1,1 @@
+"""Cards: designs, who needs one, runs, photographs."""

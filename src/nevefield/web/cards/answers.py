@@ -1,0 +1,307 @@
+"""Cards as the API gives them."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import TYPE_CHECKING, Any
+
+from nevefield.core.cards.design import COLOURS
+from nevefield.core.cards.laying import Fill, Image, Squares, Words
+from nevefield.core.cards.needing import Need
+from nevefield.core.cards.numbers import wiegand
+from nevefield.core.cards.reading import name_troubles, write_design
+from nevefield.core.conditions import say_condition
+from nevefield.web.cards import shapes
+
+if TYPE_CHECKING:
+    from nevefield.cards.looking import LaidCard, Standing, Tried
+    from nevefield.cards.running import OpenRun
+    from nevefield.core.cards.design import Design, Numbering
+    from nevefield.core.cards.laying import Laid, Mark
+    from nevefield.core.cards.needing import Held, Person
+    from nevefield.core.cards.numbers import Left
+    from nevefield.core.definition import Definition
+    from nevefield.store.cards import MadeCard, Run
+
+__all__ = [
+    "card_answer",
+    "design_answer",
+    "made_answer",
+    "page_answer",
+    "run_row",
+    "tried_answer",
+    "troubles_answer",
+]
+
+
+ORDER = (Need.UNFIT, Need.PHOTO, Need.ANEW, Need.MAKE, Need.HAS)
+
+
+def design_answer(
+    standing: Standing, left: list[Left], runs: int, *, may_change: bool
+) -> shapes.DesignOut:
+    """Give a design and where everybody stands."""
+    opened, faces = standing.opened, standing.faces
+    design = opened.design
+    register = faces.snapshots[design.register_.roster].definition
+    people = Counter(person.face for person in standing.needed.people)
+    return shapes.DesignOut(
+        name=design.name,
+        title=design.title,
+        document=write_design(design),
+        version=opened.row.version,
+        since=opened.row.since,
+        may_change=may_change,
+        register_title=register.title,
+        faces=[
+            shapes.FaceOut(
+                name=face.name,
+                roster=face.roster,
+                roster_title=faces.snapshots[face.roster].definition.title,
+                fields=_fields(faces.snapshots[face.roster].definition),
+                people=people[face.name],
+                where=say_condition(face.where, faces.snapshots[face.roster].definition.title_of)
+                if face.where
+                else "",
+            )
+            for face in design.faces
+        ],
+        register_fields=_fields(register),
+        counts={need.value: count for need, count in standing.needed.counts().items()},
+        people=len(standing.needed.people),
+        left=[
+            shapes.LeftOut(
+                facility=one.range.facility,
+                first=one.range.first,
+                last=one.range.last,
+                site=one.range.site,
+                total=one.total,
+                left=one.left,
+                is_low=one.left <= design.numbering.warns,
+            )
+            for one in left
+        ],
+        runs=runs,
+        troubles=troubles_answer(design),
+        colours=COLOURS,
+    )
+
+
+def troubles_answer(design: Design) -> list[shapes.DesignTrouble]:
+    """Give what in a design is allowed and yet not well."""
+    return [
+        shapes.DesignTrouble(face=face.name, item=item, text=text)
+        for face in design.faces
+        for item, text in name_troubles(face)
+    ]
+
+
+def _fields(definition: Definition) -> list[dict[str, Any]]:
+    fields: list[dict[str, Any]] = definition.document["fields"]
+    return fields
+
+
+def page_answer(standing: Standing, query: shapes.NeedQuery) -> shapes.CardsOut:
+    """Give a page of the people of a design."""
+    rosters = {face.name: face.roster for face in standing.opened.design.faces}
+    made = {card.card_id: card for card in standing.made}
+    numbering = standing.opened.design.numbering
+    wanted = query.text.casefold().strip()
+    # who needs something first
+    everybody = sorted(standing.needed.people, key=lambda person: ORDER.index(person.need))
+    rows: list[shapes.CardPerson] = []
+    if query.need == Need.TAKE_IN.value:
+        for card in standing.needed.take_in:
+            if not wanted or wanted in f"{card.holder} {card.number}".casefold():
+                rows.append(
+                    shapes.CardPerson(
+                        record=0,
+                        face="",
+                        name="",
+                        key=card.holder,
+                        need=Need.TAKE_IN,
+                        why=["in use, and its holder is nobody who gets one"],
+                        cards=[_held(card, made, numbering)],
+                        has_photo=False,
+                    )
+                )
+    else:
+        for person in everybody:
+            if query.need and person.need != query.need:
+                continue
+            if wanted and not _is_found(standing, person, rosters[person.face], wanted):
+                continue
+            rows.append(
+                shapes.CardPerson(
+                    record=person.record,
+                    face=person.face,
+                    name="",
+                    key=person.key,
+                    need=person.need,
+                    why=list(person.why),
+                    cards=[],
+                    has_photo=person.record in standing.photos,
+                )
+            )
+    page = rows[query.start : query.start + query.limit]
+    by_record = {person.record: person for person in standing.needed.people}
+    for row in page:
+        if row.record:
+            person = by_record[row.record]
+            row.name = standing.name(rosters[row.face], person.place)
+            row.cards = [_held(card, made, numbering) for card in person.cards]
+    return shapes.CardsOut(total=len(rows), people=page, causes=_causes(standing))
+
+
+def _is_found(standing: Standing, person: Person, roster: str, wanted: str) -> bool:
+    texts = [person.key, standing.name(roster, person.place)]
+    texts += [card.number for card in person.cards]
+    return any(wanted in text.casefold() for text in texts)
+
+
+def _causes(standing: Standing) -> list[shapes.CardCause]:
+    """Count why people stand where they do."""
+    counted: Counter[tuple[str, str]] = Counter()
+    for person in standing.needed.people:
+        if person.need in (Need.PHOTO, Need.UNFIT, Need.ANEW):
+            for why in person.why[:1]:
+                counted[person.need, _plain_why(why)] += 1
+    return [
+        shapes.CardCause(need=need, text=text, people=people)
+        for (need, text), people in counted.most_common(20)
+    ]
+
+
+def _plain_why(why: str) -> str:
+    """Leave away of a reason what is one person's own: from what, to what."""
+    if " → " in why:
+        return f"{why.split(':')[0]} changed"
+    if why.startswith("card "):
+        return f"the card {why.split(' ', 2)[2]}"
+    return why
+
+
+def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes.HeldCard:
+    of_run = made.get(card.record)
+    is_number = card.number.isdigit() and (card.facility.isdigit() or not card.facility)
+    return shapes.HeldCard(
+        card=card.record,
+        number=card.number,
+        facility=card.facility,
+        state=card.state,
+        until=card.until,
+        is_good=card.is_good,
+        bits=wiegand(int(card.facility or 0), int(card.number), numbering) if is_number else "",
+        run=of_run.run_id if of_run else None,
+        handed_at=of_run.handed_at if of_run else None,
+    )
+
+
+def card_answer(card: LaidCard) -> shapes.CardOut:
+    """Give somebody's card."""
+    photo = card.photo
+    return shapes.CardOut(
+        record=card.record,
+        name=card.name,
+        face=card.face.name,
+        has_photo=photo is not None,
+        frame=list(photo.frame) if photo else None,
+        front=_side(card.sides.get("front")),
+        back=_side(card.sides.get("back")),
+    )
+
+
+def _side(laid: Laid | None) -> shapes.SideOut:
+    if laid is None:
+        return shapes.SideOut(marks=[], findings=[])
+    return shapes.SideOut(
+        marks=[_mark(mark) for mark in laid.marks],
+        findings=[
+            shapes.CardFinding(item=one.item, kind=one.kind, why=one.why) for one in laid.findings
+        ],
+    )
+
+
+def _mark(mark: Mark) -> shapes.MarkOut:
+    box = mark.box
+    out = shapes.MarkOut(
+        item=mark.item, kind="fill", x=box.x, y=box.y, width=box.width, height=box.height
+    )
+    match mark:
+        case Fill():
+            out.colour = COLOURS[mark.colour]
+        case Words():
+            out.kind, out.text, out.base = "words", mark.text, mark.base
+            out.size, out.bold, out.colour = mark.size, mark.bold, COLOURS[mark.colour]
+        case Image():
+            out.kind, out.of = "image", mark.of
+        case Squares():
+            out.kind, out.rows, out.module = "squares", list(mark.modules.rows), mark.width
+    return out
+
+
+def tried_answer(tried: Tried) -> shapes.DesignTried:
+    """Give a design on everybody."""
+    return shapes.DesignTried(
+        people=tried.people,
+        hardest=[
+            shapes.HardOut(
+                what=hard.what,
+                people=hard.people,
+                fails=hard.fails,
+                side=hard.side,
+                card=card_answer(card),
+            )
+            for hard, card in tried.hardest
+        ],
+        fits=[
+            shapes.FitsOut(
+                face=face,
+                item=one.item,
+                plain=one.plain,
+                smaller=one.smaller,
+                lines=one.lines,
+                fails=one.fails,
+                empty=one.empty,
+            )
+            for face, counted in tried.fits.items()
+            for one in counted
+        ],
+    )
+
+
+def made_answer(opened: OpenRun) -> shapes.RunOut:
+    """Give a run and its cards."""
+    return shapes.RunOut(
+        run=run_row(opened.run, [one.card for one in opened.cards]),
+        cards=[
+            shapes.MadeOut(
+                card=one.card.card_id,
+                record=one.card.record_id,
+                name=one.name,
+                number=one.number,
+                facility=one.facility,
+                state=one.state,
+                handed_at=one.card.handed_at,
+                handed_by=one.card.handed_by,
+                spoiled_at=one.card.spoiled_at,
+            )
+            for one in opened.cards
+        ],
+    )
+
+
+def run_row(run: Run, cards: list[MadeCard]) -> shapes.RunRow:
+    """Give a run with what became of its cards."""
+    return shapes.RunRow(
+        run=run.id,
+        at=run.at,
+        by=run.by,
+        cards=run.cards,
+        handed=sum(card.handed_at is not None for card in cards),
+        spoiled=sum(card.spoiled_at is not None for card in cards),
+        version=run.version,
+        change_set=run.change_set_id,
+        printed_at=run.printed_at,
+        undone=run.undone_by is not None,
+    )

@@ -1,0 +1,208 @@
+"""Runs at the API: numbers given, handed over, lost, spoiled, taken back and made again."""
+
+from __future__ import annotations
+
+import io
+import json
+import threading
+from collections import Counter
+
+import pytest
+from pypdf import PdfReader
+
+from tests.conftest import ADMINISTERS, LOOKS, PREPARES, Browser
+
+
+@pytest.fixture
+def page(college):
+    return lambda name: Browser(college, name)
+
+
+@pytest.fixture
+def cards(made) -> dict:
+    return json.loads((made / "gate-card.truth.json").read_text())
+
+
+def passes(client) -> list[dict]:
+    answer = client.send("GET", "/api/rosters/gate-passes/export?format=json")
+    return json.loads(answer.data)["records"]
+
+
+def numbers(client) -> Counter:
+    return Counter((one["facility_code"], one["card_number"]) for one in passes(client))
+
+
+def test_run_of_all_who_need_one(page, cards):
+    """All who need a card and can have one get one, with a number of their campus's range that
+    nobody had; the counts move, and the register has them.
+    """
+    client = page(PREPARES)
+    before = numbers(client)
+    wanted = len(cards["make"]) + len(cards["anew"])
+    run = client.post("/api/cards/gate-card/runs", {"count": wanted})["run"]
+    after = numbers(client)
+    assert after.total() - before.total() == wanted == 37
+    assert max(after.values()) == 1
+    given = client.get(f"/api/cards/gate-card/runs/{run}")["cards"]
+    assert sorted(Counter(one["record"] for one in given).values()) == [1] * 37
+    assert {(one["facility"], one["number"]) for one in given} == set(after) - set(before)
+    assert all(1 <= int(one["number"]) <= 1120 for one in given)
+    counts = client.get("/api/cards/gate-card")["counts"]
+    assert counts["has"] == len(cards["has"]) + 37
+    assert (counts["make"], counts["anew"], counts["photo"], counts["unfit"]) == (0, 0, 3, 1)
+    answer = client.send("POST", "/api/cards/gate-card/runs", json={})
+    assert answer.status_code == 409
+    assert "Nobody of those chosen needs a card" in answer.json["detail"]
+
+
+def test_lost_card_is_made_again(page, cards):
+    """A lost card is out of use at once, its holder needs one anew, and gets another number."""
+    client = page(PREPARES)
+    person = next(
+        one
+        for one in client.get("/api/cards/gate-card/people", need="has", limit=1000)["people"]
+        if one["face"] == "cadets" and len(one["cards"]) == 1
+    )
+    card = person["cards"][0]
+    change_set = client.post(f"/api/cards/gate-card/register/{card['card']}", {"what": "lost"})
+    assert change_set["change_set"]
+    (state,) = [
+        one["pass_state"]
+        for one in passes(client)
+        if (one["facility_code"], one["card_number"]) == (card["facility"], card["number"])
+    ]
+    assert state == "LOST"
+    again = client.send(
+        "POST", f"/api/cards/gate-card/register/{card['card']}", json={"what": "lost"}
+    )
+    assert (again.status_code, again.json["detail"]) == (409, "This card is lost already.")
+    (anew,) = client.get("/api/cards/gate-card/people", need="anew", text=person["key"])["people"]
+    assert anew["why"] == [f"card {card['facility']}·{card['number']} is lost"]
+    client.post("/api/cards/gate-card/runs", {"records": [person["record"]]})
+    (now,) = client.get("/api/cards/gate-card/people", need="has", text=person["key"])["people"]
+    (good,) = [one for one in now["cards"] if one["is_good"]]
+    assert good["number"] != card["number"]
+    assert [one["zones"] for one in passes(client) if one["card_number"] == good["number"]] == [
+        one["zones"] for one in passes(client) if one["card_number"] == card["number"]
+    ]
+
+
+def test_change_makes_anew(page):
+    """What stands on a card that we made changes: it is to be made anew, and why is said; what
+    does not stand on it changes nothing.
+    """
+    client = page(ADMINISTERS)
+    (first, second) = client.get("/api/cards/gate-card/people", need="make", limit=2)["people"]
+    client.post("/api/cards/gate-card/runs", {"records": [first["record"], second["record"]]})
+    client.post(f"/api/records/{first['record']}/edit", {"values": {"family_name": "Ødegård-Li"}})
+    client.post(f"/api/records/{second['record']}/edit", {"values": {"berth": "A100"}})
+    (anew,) = [
+        one
+        for one in client.get("/api/cards/gate-card/people", need="anew")["people"]
+        if one["key"] in (first["key"], second["key"])
+    ]
+    assert anew["key"] == first["key"]
+    was = first["name"].split(",")[0]
+    assert anew["why"] == [f"Family name: {was} → Ødegård-Li"]
+    # the card before is put out of use with the one that takes its place
+    client.post("/api/cards/gate-card/runs", {"records": [first["record"]]})
+    states = Counter(
+        one["pass_state"] for one in passes(client) if one["holder"] == first["key"]
+    )
+    assert states == {"ACTIVE": 1, "BLOCKED": 1}
+
+
+def test_handed_over_by_scanning(page):
+    """A card is ticked off by what a scanner reads: its holder's number or its own, with zeros or
+    without; a number of two facilities is asked about.
+    """
+    client = page(PREPARES)
+    run = client.post("/api/cards/gate-card/runs", {})["run"]
+    made = client.get(f"/api/cards/gate-card/runs/{run}")["cards"]
+    (key,) = [
+        one["key"]
+        for one in client.get("/api/cards/gate-card/people", need="has", limit=1000)["people"]
+        if one["record"] == made[0]["record"]
+    ]
+    handed = client.post("/api/cards/gate-card/handed", {"scanned": key.lower()})
+    assert handed["name"] == made[0]["name"]
+    number = f"{made[1]['facility'].zfill(3)}-{made[1]['number'].zfill(5)}"
+    assert client.post("/api/cards/gate-card/handed", {"scanned": number})["cards"] == 1
+    cards = client.get(f"/api/cards/gate-card/runs/{run}")["cards"]
+    assert [one["handed_at"] is not None for one in cards] == [True, True] + [False] * 35
+    unknown = client.send("POST", "/api/cards/gate-card/handed", json={"scanned": "9999999"})
+    assert unknown.status_code == 404
+
+
+def test_two_runs_at_once(college, cards):
+    """Two people make cards at the same moment: everybody gets one, no number is given twice."""
+    clients = [Browser(college, PREPARES), Browser(college, ADMINISTERS)]
+    gate = threading.Barrier(2)
+    statuses = []
+
+    def make(client):
+        gate.wait()
+        statuses.append(client.send("POST", "/api/cards/gate-card/runs", json={}).status_code)
+
+    threads = [threading.Thread(target=make, args=(client,)) for client in clients]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert sorted(statuses) == [201, 409]
+    found = passes(clients[0])
+    assert max(numbers(clients[0]).values()) == 1
+    good = Counter(one["holder"] for one in found if one["pass_state"] == "ACTIVE")
+    assert all(good[key] == 1 for key in [*cards["make"], *cards["anew"]])
+
+
+def test_run_taken_back(page, cards):
+    """A run is taken back like any change: the cards are gone, everybody needs one as before; the
+    numbers are given again where no sheet was printed, and rest where one was.
+    """
+    client = page(ADMINISTERS)
+    for printed in (False, True):
+        run = client.post("/api/cards/gate-card/runs", {})["run"]
+        first = client.get(f"/api/cards/gate-card/runs/{run}")
+        given = {(one["facility"], one["number"]) for one in first["cards"]}
+        if printed:
+            sheet = client.send("GET", f"/api/cards/gate-card/runs/{run}/sheets")
+            assert sheet.data[:5] == b"%PDF-"
+        client.post(f"/api/change-sets/{first['run']['change_set']}/take-back")
+        assert client.get("/api/cards/gate-card")["counts"]["make"] == len(cards["make"])
+        assert client.get("/api/cards/gate-card/runs")["runs"][0]["undone"]
+        again = client.post("/api/cards/gate-card/runs", {})["run"]
+        then = client.get(f"/api/cards/gate-card/runs/{again}")
+        new = {(one["facility"], one["number"]) for one in then["cards"]}
+        assert (not new & given) if printed else new == given
+        client.post(f"/api/change-sets/{then['run']['change_set']}/take-back")
+
+
+def test_who_may_only_look(page):
+    """Who may look sees who needs a card, makes none, and sees no photograph."""
+    client = page(LOOKS)
+    assert client.get("/api/cards")["designs"][0]["people"] == 1012
+    assert client.send("POST", "/api/cards/gate-card/runs", json={}).status_code == 403
+    record = client.get("/api/cards/gate-card/people", need="has")["people"][0]["record"]
+    assert client.send("GET", f"/api/records/{record}/photo").status_code == 404
+    assert page(PREPARES).send("GET", f"/api/records/{record}/photo").data[:3] == b"\xff\xd8\xff"
+
+
+def test_moved_meanwhile(page):
+    """Another number of cards than was looked at is not made."""
+    client = page(PREPARES)
+    answer = client.send("POST", "/api/cards/gate-card/runs", json={"count": 36})
+    assert answer.status_code == 409
+    assert client.get("/api/cards/gate-card/runs")["runs"] == []
+
+
+def test_sheets_say_what_was_made(page):
+    """The sheets say what stood there when the cards were made, not what stands there today."""
+    client = page(ADMINISTERS)
+    (person,) = client.get("/api/cards/gate-card/people", need="make", limit=1)["people"]
+    run = client.post("/api/cards/gate-card/runs", {"records": [person["record"]]})["run"]
+    client.post(f"/api/records/{person['record']}/edit", {"values": {"family_name": "Changed"}})
+    answer = client.send("GET", f"/api/cards/gate-card/runs/{run}/sheets?paper=card")
+    text = "\n".join(one.extract_text() for one in PdfReader(io.BytesIO(answer.data)).pages)
+    assert person["name"].split(", ")[0] in text
+    assert "Changed" not in text
