@@ -123,6 +123,11 @@ ensure_office() {
     command -v soffice >/dev/null || install_packages "LibreOffice Calc" libreoffice-calc
 }
 
+# Reads the codes of printed cards, as another reader than ours does.
+ensure_zbar() {
+    command -v zbarimg >/dev/null || install_packages "zbar" zbar-tools
+}
+
 # Several database nodes on this machine: the cluster's library, and the scripts by which one node copies itself to another. They
 # are in the package of the server as a service, of which nothing else is wanted: it is unpacked, not installed.
 ensure_cluster() {

@@ -45,6 +45,14 @@ ROOT = Path(__file__).parents[1]
 NOW = datetime(2026, 9, 1, 9, 0)
 
 
+@pytest.hookimpl(trylast=True)
+def pytest_collection_modifyitems(items):
+    """Journeys in a browser take longest: they come first, so that no process is left alone with
+    one at the end; otherwise the order stays as random as it is.
+    """
+    items.sort(key=lambda item: "browser" not in item.path.parts)
+
+
 class Clock:
     """A clock that tests move by hand; every look at it takes a millisecond, so that no two
     moments are the same.

@@ -106,9 +106,7 @@ def test_change_makes_anew(page):
     assert anew["why"] == [f"Family name: {was} → Ødegård-Li"]
     # the card before is put out of use with the one that takes its place
     client.post("/api/cards/gate-card/runs", {"records": [first["record"]]})
-    states = Counter(
-        one["pass_state"] for one in passes(client) if one["holder"] == first["key"]
-    )
+    states = Counter(one["pass_state"] for one in passes(client) if one["holder"] == first["key"])
     assert states == {"ACTIVE": 1, "BLOCKED": 1}
 
 

@@ -29,6 +29,7 @@ export function guess(people: Field[], register: Field[]): Record<string, string
 export const nameOf = (title: string): string => {
   const plain = title
     .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^[^a-z]+|-+$/g, '')

@@ -1,4 +1,5 @@
-import type { Condition } from '@/api/types'
+import type { CardFits, Condition } from '@/api/types'
+import { count } from './words'
 
 /** A card design as it is kept, and how it is changed: nothing here alters what it is given. */
 export type Kind = 'line' | 'band' | 'photo' | 'picture' | 'symbol'
@@ -79,6 +80,7 @@ export const KIND_WORDS: Record<Kind, string> = {
   picture: 'picture',
   symbol: 'code',
 }
+export const KINDS = Object.keys(KIND_WORDS) as Kind[]
 export const SYMBOLS = ['code 128', 'code 39', 'EAN-13', 'QR', 'data matrix'] as const
 export const isSquare = (item: Item): boolean =>
   item.kind === 'symbol' && ['QR', 'data matrix'].includes(item.symbol ?? 'code 128')
@@ -152,6 +154,14 @@ export function nameItem(items: readonly Item[], item: Item): string {
   return same.length === 1 && item.kind !== 'line' ? word : `${word} ${same.indexOf(item) + 1}`
 }
 
+export const DAY_FORMS = [
+  '1 Sep 2026',
+  '01.09.2026',
+  '2026-09-01',
+  '09/2026',
+  'Sep 2026',
+  '2026',
+] as const
 export const CARD_WORDS: Record<string, string> = {
   number: 'Card number',
   facility: 'Facility',
@@ -180,6 +190,18 @@ export function sayItem(item: Item): string {
   return `${item.width ?? 22} × ${item.height ?? 28} mm, ${item.edge ?? 'left'}`
 }
 
+/** How an item is set over everybody who has it. */
+export const sayFits = (fits: CardFits): string =>
+  [
+    fits.plain && `${count(fits.plain)} as it is`,
+    fits.smaller && `${count(fits.smaller)} smaller`,
+    fits.lines && `${count(fits.lines)} on more lines`,
+    fits.empty && `${count(fits.empty)} empty`,
+    fits.fails && `${count(fits.fails)} ${fits.fails === 1 ? 'does' : 'do'} not fit`,
+  ]
+    .filter(Boolean)
+    .join(' · ')
+
 export const NEEDS = [
   { key: 'has', word: 'have it', look: 'l-same' },
   { key: 'make', word: 'to make', look: 'l-new' },
@@ -188,6 +210,9 @@ export const NEEDS = [
   { key: 'unfit', word: 'does not fit', look: 'l-stopped' },
 ] as const
 export const TAKE_IN = { key: 'take in', word: 'to take in', look: 'l-absent' } as const
+
+/** The words and the look of where somebody stands. */
+export const needWords = (need: string) => [...NEEDS, TAKE_IN].find((one) => one.key === need)
 
 /** How many need a card, whether it can be made yet or not. */
 export const needOne = (counts: Record<string, number>): number =>

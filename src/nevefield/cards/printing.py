@@ -6,6 +6,7 @@ Source: ISO 32000-2 (PDF), written by reportlab; one unit is 1/72 inch, and y go
 from __future__ import annotations
 
 import io
+from dataclasses import dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
@@ -38,33 +39,39 @@ if TYPE_CHECKING:
     from nevefield.core.cards.laying import Laid, Mark
     from nevefield.core.cards.sheets import Page
 
-__all__ = ["print_run", "write_pdf"]
+__all__ = ["Sheets", "print_run", "write_pdf"]
 
 HAIRLINE = 0.25  # points
 DOTS_PER_MM = 300 / 25.4  # of photographs
 
 
+@dataclass(frozen=True)
+class Sheets:
+    """What is to be printed."""
+
+    run: int
+    paper: str  # A4, Letter, or "" for card by card
+    # the cards that are wanted, by their records in the register; None for all
+    only: frozenset[int] | None = None
+
+
 def print_run(
     context: Context,
     name: str,
-    run_id: int,
-    paper: str,
+    sheets: Sheets,
     out: BinaryIO,
     account_id: int | None,
     progress: Callable[[str, int, int], None] = lambda doing, done, total: None,
-    only: frozenset[int] | None = None,
 ) -> int:
     """Write the sheets of a run, as its cards were made.
 
     Args:
         context: Database and clock.
         name: Of the design.
-        run_id: The run.
-        paper: A4, Letter, or "" for card by card.
+        sheets: Of which run, and on what.
         out: Where the PDF goes.
         account_id: Who asks.
         progress: Hears how far it is.
-        only: The cards that are wanted, by their records in the register; None for all.
 
     Returns:
         How many cards there are.
@@ -75,14 +82,14 @@ def print_run(
     """
     with context.database.transaction() as connection:
         opened = require_design(connection, name)
-        run = store.get_run(connection, run_id)
+        run = store.get_run(connection, sheets.run)
         if run is None or run.design_id != opened.row.id or run.undone_by is not None:
-            raise NoSuchRun(run_id)
+            raise NoSuchRun(sheets.run)
         design = read_design(store.get_version(connection, opened.row.id, run.version))
         cards = [
             card
-            for card in store.list_made(connection, run_id)
-            if only is None or card.card_id in only
+            for card in store.list_made(connection, sheets.run)
+            if sheets.only is None or card.card_id in sheets.only
         ]
         frames = {
             photo.digest: photo.frame
@@ -100,10 +107,16 @@ def print_run(
             image = store.get_image(connection, digest)
             return image.content if image else None
 
-        write_pdf(design, cards, paper, out, picture, frames, progress)
-        store.set_printed(connection, run_id, context.now())
+        write_pdf(design, cards, sheets.paper, out, picture, frames, progress)
+        store.set_printed(connection, sheets.run, context.now())
         insert_audit(
-            connection, "card-sheets", name, account_id, context.now(), run=run_id, cards=len(cards)
+            connection,
+            "card-sheets",
+            name,
+            account_id,
+            context.now(),
+            run=sheets.run,
+            cards=len(cards),
         )
     return len(cards)
 

@@ -25,6 +25,7 @@ from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.again import do_again
 from nevefield.store.audit import insert_audit
+from nevefield.store.cards import MadeCard, Run
 from nevefield.store.records import NewChangeSet
 
 if TYPE_CHECKING:
@@ -36,7 +37,9 @@ if TYPE_CHECKING:
 
 __all__ = [
     "Asked",
+    "MadeCard",
     "OpenRun",
+    "Run",
     "RunCard",
     "Whose",
     "find_scanned",
@@ -258,7 +261,7 @@ class _Making:
                     altered.append((card.record, _write(content), None, False))
         return altered
 
-    def cards(self) -> list[store.MadeCard]:
+    def cards(self) -> list[MadeCard]:
         """The cards as they are kept with the run."""
         faces = self._standing.faces
         made = []
@@ -270,7 +273,7 @@ class _Making:
             photo = self._standing.photos.get(person.record)
             rests = note_printed(faces, face, person.place, photo.digest.hex() if photo else "")
             made.append(
-                store.MadeCard(
+                MadeCard(
                     card_id,
                     0,
                     place,
@@ -320,7 +323,7 @@ def _refuse(
         raise CardsRefused(messages)
 
 
-def list_runs(context: Context, name: str) -> list[tuple[store.Run, list[store.MadeCard]]]:
+def list_runs(context: Context, name: str) -> list[tuple[Run, list[MadeCard]]]:
     """List the runs of a design, the newest first, each with its cards.
 
     Raises:
@@ -328,7 +331,7 @@ def list_runs(context: Context, name: str) -> list[tuple[store.Run, list[store.M
     """
     with context.database.transaction() as connection:
         opened = require_design(connection, name)
-        cards: dict[int, list[store.MadeCard]] = {}
+        cards: dict[int, list[MadeCard]] = {}
         for card in store.list_made_of(connection, design_id=opened.row.id):
             cards.setdefault(card.run_id, []).append(card)
         runs = store.list_runs(connection, opened.row.id)
@@ -339,7 +342,7 @@ def list_runs(context: Context, name: str) -> list[tuple[store.Run, list[store.M
 class RunCard:
     """A card of a run as it stands today."""
 
-    card: store.MadeCard
+    card: MadeCard
     name: str
     number: str
     facility: str
@@ -351,7 +354,7 @@ class OpenRun:
     """A run and its cards."""
 
     opened: OpenDesign  # as it is today
-    run: store.Run
+    run: Run
     cards: list[RunCard]
 
 

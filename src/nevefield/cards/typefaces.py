@@ -42,10 +42,7 @@ class Typefaces:
 
     def __init__(self) -> None:
         self._fonts = {
-            bold: [
-                TTFont(f"{name}-{weight}", FOLDER / f"{name}-{weight}-normal.ttf") for name in FILES
-            ]
-            for bold, weight in WEIGHTS.items()
+            bold: [_load(f"{name}-{weight}") for name in FILES] for bold, weight in WEIGHTS.items()
         }
         self._widths = {
             bold: {
@@ -97,6 +94,14 @@ class Typefaces:
                 if _is_set(chr(letter)):
                     places.setdefault(letter, place)
         return places
+
+
+def _load(name: str) -> TTFont:
+    font = TTFont(name, FOLDER / f"{name}-normal.ttf")
+    # Files of one typeface have one name inside, by which the writer of PDF tells them apart: the
+    # second would be set with the letters of the first.
+    font.face.name = name.encode()
+    return font
 
 
 def _is_set(letter: str) -> bool:

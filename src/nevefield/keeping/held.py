@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import json
 from dataclasses import dataclass
 from html import escape
@@ -18,6 +19,7 @@ from nevefield.store import erasing as store
 from nevefield.store import intakes as intake_store
 from nevefield.store import waivers as waiver_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.cards import get_image, get_photo, list_made_of
 from nevefield.store.submissions import list_of_record
 
 if TYPE_CHECKING:
@@ -54,6 +56,9 @@ def gather_held(context: Context, record_id: int, account_id: int) -> Held:
     with context.database.transaction() as connection:
         _, waivers = waiver_store.list_waivers(connection, life.roster.id, records=[record_id])
         submitted = list_of_record(connection, record_id)
+        cards = list_made_of(connection, record_id=record_id)
+        photo = get_photo(connection, record_id)
+        image = get_image(connection, photo.digest) if photo else None
         insert_audit(
             connection,
             "held-taken-out",
@@ -90,6 +95,23 @@ def gather_held(context: Context, record_id: int, account_id: int) -> Held:
             {"submission": one.title, "round": one.round, "sent": one.sent, "answer": one.told}
             for one in submitted
         ],
+        "cards": [
+            {
+                "run": card.run_id,
+                **card.texts,
+                "handed over": context.day_of(card.handed_at).isoformat() if card.handed_at else "",
+            }
+            for card in cards
+        ],
+        "photograph": [
+            {
+                "file": photo.file_name,
+                "at": context.day_of(photo.at).isoformat(),
+                "JPEG": base64.b64encode(image.content).decode(),
+            }
+        ]
+        if photo and image
+        else [],
     }
     name = name_person(life.definition, life.values.get) or f"record {record_id}"
     return Held(name, life.roster.title, document)
@@ -145,10 +167,16 @@ def write_page(held: Held, institution: str, day: str) -> str:
         ("files", "Rows of files"),
         ("approvals", "What was approved with a reason"),
         ("submitted", "What was sent to an authority, and what came back"),
+        ("cards", "Cards that were made"),
     ):
         if held.document[part]:
             body.append(f"<h2>{heading}</h2>")
             body += [_table(one) for one in held.document[part]]
+    for one in held.document["photograph"]:
+        body.append(
+            '<h2>Photograph</h2><img alt="" width="180"'
+            f' src="data:image/jpeg;base64,{one["JPEG"]}">'
+        )
     return (
         '<!doctype html><html lang="en"><head><meta charset="utf-8">'
         f"<title>{title}</title><style>{style}</style></head><body>{''.join(body)}</body></html>"

@@ -16,6 +16,7 @@ GROUPS: dict[str, str] = {
     "approval": "approval",
     "definitions": "definitions and codes",
     "submissions": "submissions",
+    "cards": "cards and photographs",
     "taken": "looked at and taken out",
     "setup": "this installation",
 }
@@ -30,6 +31,16 @@ class Act:
 
 
 ACTS: dict[str, Act] = {
+    "card-design": Act("cards", "kept a version of a card design"),
+    "card-run": Act("cards", "made cards"),
+    "card-sheets": Act("taken", "took the sheets of cards out"),
+    "card-handed": Act("cards", "handed cards over"),
+    "card-not-handed": Act("cards", "said that cards were not handed over after all"),
+    "card-lost": Act("cards", "said that a card is lost"),
+    "card-spoiled": Act("cards", "said that a card is spoiled"),
+    "card-returned": Act("cards", "took a card in"),
+    "photos-brought": Act("cards", "brought photographs"),
+    "photo-forgotten": Act("cards", "forgot a photograph"),
     "signed-in": Act("doors", "signed in"),
     "sign-in-failed": Act("doors", "a sign-in did not fit"),
     "signed-out-elsewhere": Act("doors", "signed out elsewhere"),

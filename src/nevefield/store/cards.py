@@ -408,15 +408,18 @@ def list_photos(connection: Connection, roster_ids: Collection[int]) -> dict[int
     return {int(row[0]): _photo(row) for row in rows}
 
 
-def delete_photo(connection: Connection, record_id: int) -> None:
-    """Forget somebody's photograph; the picture goes when no card was made with it."""
-    connection.run("DELETE FROM card_photo WHERE record_id = %s", (record_id,))
+def delete_photo(connection: Connection, record_id: int) -> int:
+    """Forget somebody's photograph, and pictures that are nobody's any more; return how many
+    photographs there were.
+    """
+    count = connection.run("DELETE FROM card_photo WHERE record_id = %s", (record_id,))
     connection.run(
         "DELETE i FROM card_image i"
         " LEFT JOIN card_photo p ON p.digest = i.digest"
         " LEFT JOIN card_made m ON m.photo = i.digest"
-        " WHERE p.digest IS NULL AND m.photo IS NULL AND i.kind = 'jpeg'",
+        " WHERE p.digest IS NULL AND m.photo IS NULL AND i.kind = 'jpeg'"
     )
+    return count
 
 
 def _path(field: str) -> str:

@@ -124,9 +124,13 @@ class Connection:
             cursor.executemany(statement, values)
 
     def insert(self, statement: str, values: Sequence[Any] = ()) -> int:
-        """Insert one row and return its number."""
+        """Insert one row and return its number.
+
+        Raises:
+            KeyTaken: A unique key refused it.
+        """
         self._mark.wrote = True
-        with self.raw.cursor() as cursor:
+        with self.raw.cursor() as cursor, _telling_keys():
             cursor.execute(statement, values)
             return int(cursor.lastrowid)
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.erasing import ERASED, Telling, scrub_body, scrub_json, scrub_step
+from nevefield.store.cards import delete_photo
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -64,6 +65,9 @@ JSON_COLUMNS = {
 }
 # Columns that are about a record by its number, or hold files: emptied, or written anew.
 BY_RECORD: dict[str, tuple[str, ...]] = {
+    "card_image": ("content",),
+    "card_made": ("texts", "rests"),
+    "card_photo": ("file_name", "frame"),
     "intake_file": ("content",),
     "intake_step": ("step",),
     "opening": ("content",),
@@ -80,6 +84,10 @@ SEALED: dict[str, tuple[str, ...]] = {"audit": ("act", "subject", "detail", "add
 # Columns in which nobody of a roster stands: of accounts, of definitions and codes, words of ours.
 NAMELESS: dict[str, tuple[str, ...]] = {
     "account": ("sign_in", "name", "password_hash", "changed_keys", "kind"),
+    "card_design": ("name",),
+    "card_design_version": ("document",),
+    "card_image": ("kind",),
+    "card_made": ("face",),
     "change_set": ("kind",),
     "code": ("code", "label", "parent", "aliases"),
     "code_list": ("name",),
@@ -227,6 +235,12 @@ def erase_record(
             (ERASED, record_id),
         ),
     }
+    counts["cards"] = connection.run(
+        "UPDATE card_made SET texts = '{}', rests = '{}', photo = NULL"
+        " WHERE record_id = %s OR card_id = %s",
+        (record_id, record_id),
+    )
+    counts["photographs"] = delete_photo(connection, record_id)
     for table in ("person_said", "confirmed", "shortlist_record"):
         counts[table] = connection.run(f"DELETE FROM {table} WHERE record_id = %s", of)  # noqa: S608
     counts["titles"] = _name_nobody(connection, roster_id, record_id)

@@ -1,58 +1,29 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
 import { Modal } from 'ant-design-vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
-import { beginDesign } from '@/api/cards'
-import type { Field } from '@/api/types'
-import { useCatalog } from '@/composables/useCatalog'
-import { begin, guess } from '@/logic/begincards'
+import { useBeginCards } from '@/composables/useBeginCards'
 import { byTitle } from '@/logic/choices'
 
 /** Whose cards, and in which roster the cards themselves are kept: the rest can be altered later. */
 const emit = defineEmits<{ close: []; begun: [name: string] }>()
 
-const catalog = useCatalog()
-const title = ref('')
-const people = ref('')
-const register = ref('')
-const chosen = ref<Record<string, string>>({})
-const busy = ref(false)
-const problem = ref('')
-
-onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.message)))
-const rosters = computed(() => byTitle(catalog.state.rosters))
-const fieldsOf = (name: string): Field[] => catalog.roster(name)?.fields ?? []
-const guessed = computed(() => guess(fieldsOf(people.value), fieldsOf(register.value)))
-const value = (name: string) => chosen.value[name] ?? guessed.value[name] ?? ''
-const NEEDED = computed(
-  () =>
-    [
-      ['key', people.value, 'By which number the people are known'],
-      ['number', register.value, 'The card’s number'],
-      ['holder', register.value, 'Whose it is'],
-      ['facility', register.value, 'Its facility, if there is one'],
-    ] as const,
-)
-const ready = computed(
-  () =>
-    !!title.value.trim() &&
-    !!people.value &&
-    !!register.value &&
-    ['key', 'number', 'holder'].every((name) => value(name)),
-)
-
-async function start(): Promise<void> {
-  busy.value = true
-  problem.value = ''
-  try {
-    const named = { ...guessed.value, ...chosen.value }
-    const document = begin(title.value.trim(), people.value, register.value, named)
-    emit('begun', await beginDesign(document))
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-  } finally {
-    busy.value = false
-  }
+const {
+  title,
+  people,
+  register,
+  busy,
+  problem,
+  rosters,
+  fieldsOf,
+  value,
+  choose,
+  asked,
+  ready,
+  start,
+} = useBeginCards()
+async function go(): Promise<void> {
+  const name = ready.value && (await start())
+  if (name) emit('begun', name)
 }
 </script>
 
@@ -65,7 +36,7 @@ async function start(): Promise<void> {
     :width="560"
     @cancel="emit('close')"
   >
-    <form @submit.prevent="ready && start()">
+    <form @submit.prevent="go">
       <label class="line"
         >What it is called
         <input v-model="title" class="box" maxlength="80" placeholder="Library card"
@@ -93,14 +64,14 @@ async function start(): Promise<void> {
         <RouterLink to="/openings/from-nothing">Begin a roster of cardholders</RouterLink>.
       </p>
       <template v-if="people && register">
-        <p v-for="[name, roster, words] in NEEDED" :key="name" class="line">
+        <p v-for="[name, roster, words] in asked" :key="name" class="line">
           {{ words }}
           <ChooseOne
             :model-value="value(name)"
             :options="byTitle(fieldsOf(roster))"
             :label="words"
             placeholder="a field"
-            @update:model-value="(field) => (chosen = { ...chosen, [name]: field ?? '' })"
+            @update:model-value="(field) => choose(name, field)"
           />
         </p>
       </template>

@@ -1,18 +1,8 @@
 <script setup lang="ts">
-import '@fontsource/atkinson-hyperlegible-next/700.css'
-import '@fontsource/noto-sans/greek-400.css'
-import '@fontsource/noto-sans/greek-700.css'
-import '@fontsource/noto-sans/greek-ext-400.css'
-import '@fontsource/noto-sans/greek-ext-700.css'
-import '@fontsource/noto-sans/cyrillic-400.css'
-import '@fontsource/noto-sans/cyrillic-700.css'
-import '@fontsource/noto-sans/cyrillic-ext-400.css'
-import '@fontsource/noto-sans/cyrillic-ext-700.css'
-import '@fontsource/noto-sans/vietnamese-400.css'
-import '@fontsource/noto-sans/vietnamese-700.css'
+import '@/theme/cardfonts'
 import { computed } from 'vue'
-import type { CardMark, CardSide } from '@/api/types'
-import { MM_PER_POINT, runsOf } from '@/logic/cardface'
+import MarkShape from './MarkShape.vue'
+import type { CardSide } from '@/api/types'
 
 /** A side of a card as it is printed: every mark where the server has put it, in mm. */
 const props = defineProps<{
@@ -28,20 +18,6 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [item: string] }>()
 
 const failing = computed(() => new Set(props.side.findings.map((one) => one.item)))
-const source = (mark: CardMark) =>
-  mark.of === 'photo' ? `/api/records/${props.record}/photo` : `/api/card-pictures/${mark.of}`
-const frame = computed(() => (props.frame ?? [0, 0, 1, 1]).join(' '))
-const bars = (mark: CardMark) => {
-  const high = mark.height / mark.rows.length
-  return mark.rows
-    .flatMap((row, number) =>
-      runsOf(row).map(
-        ([first, many]) =>
-          `M${mark.x + first * mark.module} ${mark.y + number * high}h${many * mark.module}v${high}h${-many * mark.module}z`,
-      ),
-    )
-    .join('')
-}
 const around = computed(() => {
   const marks = props.side.marks.filter((mark) => mark.item === props.chosen)
   if (!marks.length) return null
@@ -67,52 +43,7 @@ const around = computed(() => {
     <rect :width="size.width" :height="size.height" fill="#fff" />
     <template v-for="(mark, place) in side.marks" :key="place">
       <g @click="emit('choose', mark.item)">
-        <rect
-          v-if="mark.kind === 'fill'"
-          :x="mark.x"
-          :y="mark.y"
-          :width="mark.width"
-          :height="mark.height"
-          :fill="mark.colour"
-        />
-        <text
-          v-else-if="mark.kind === 'words'"
-          :x="mark.x"
-          :y="mark.base"
-          :font-size="mark.size * MM_PER_POINT"
-          :font-weight="mark.bold ? 700 : 400"
-          :fill="mark.colour"
-          :textLength="mark.width || undefined"
-          lengthAdjust="spacingAndGlyphs"
-          xml:space="preserve"
-        >
-          {{ mark.text }}
-        </text>
-        <path v-else-if="mark.kind === 'squares'" :d="bars(mark)" fill="#000" />
-        <svg
-          v-else-if="mark.of"
-          :x="mark.x"
-          :y="mark.y"
-          :width="mark.width"
-          :height="mark.height"
-          :viewBox="mark.of === 'photo' ? frame : undefined"
-          :preserveAspectRatio="mark.of === 'photo' ? 'none' : undefined"
-        >
-          <image
-            :href="source(mark)"
-            :width="mark.of === 'photo' ? 1 : mark.width"
-            :height="mark.of === 'photo' ? 1 : mark.height"
-            :preserveAspectRatio="mark.of === 'photo' ? 'none' : 'xMidYMid meet'"
-          />
-        </svg>
-        <rect
-          v-else
-          class="none"
-          :x="mark.x + 0.2"
-          :y="mark.y + 0.2"
-          :width="mark.width - 0.4"
-          :height="mark.height - 0.4"
-        />
+        <MarkShape :mark="mark" :record="record" :frame="frame" />
       </g>
     </template>
     <rect v-if="around" class="around" v-bind="around" />
@@ -133,12 +64,6 @@ const around = computed(() => {
 }
 .face.fails {
   border: 3px solid var(--stopped);
-}
-.none {
-  fill: none;
-  stroke: #84929a;
-  stroke-width: 0.4;
-  stroke-dasharray: 1.6 1.2;
 }
 .around {
   fill: none;

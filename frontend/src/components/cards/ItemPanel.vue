@@ -7,8 +7,7 @@ import PieceList from './PieceList.vue'
 import ConditionEditor from '@/components/definition/ConditionEditor.vue'
 import type { CardDesign, CardTried, CardTrouble, Condition, FieldDocument } from '@/api/types'
 import { condition } from '@/logic/definition'
-import { hasPieces, isSet, nameItem, type Item } from '@/logic/design'
-import { count } from '@/logic/words'
+import { hasPieces, isSet, nameItem, sayFits, type Item } from '@/logic/design'
 
 /** One item: what stands in it, what becomes of it when it is too long, and for whom it is. */
 const props = defineProps<{
@@ -30,19 +29,7 @@ const title = computed(() => {
 const fits = computed(() =>
   props.tried?.fits.find((one) => one.face === props.face && one.item === props.item.name),
 )
-const today = computed(() => {
-  const one = fits.value
-  if (!one) return ''
-  return [
-    one.plain && `${count(one.plain)} as it is`,
-    one.smaller && `${count(one.smaller)} smaller`,
-    one.lines && `${count(one.lines)} on more lines`,
-    one.empty && `${count(one.empty)} empty`,
-    one.fails && `${count(one.fails)} do${one.fails === 1 ? 'es' : ''} not fit`,
-  ]
-    .filter(Boolean)
-    .join(' · ')
-})
+const today = computed(() => (fits.value ? sayFits(fits.value) : ''))
 const trouble = computed(() =>
   props.troubles.filter((one) => one.item === props.item.name && one.face === props.face),
 )

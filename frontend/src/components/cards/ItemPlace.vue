@@ -1,18 +1,17 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { Checkbox, InputNumber } from 'ant-design-vue'
-import FileChooser from '@/components/FileChooser.vue'
+import { computed } from 'vue'
+import { InputNumber } from 'ant-design-vue'
+import SymbolKind from './SymbolKind.vue'
+import PictureChooser from './PictureChooser.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
-import { bringPicture } from '@/api/cards'
 import type { CardDesign } from '@/api/types'
-import { isSquare, SYMBOLS, type Item } from '@/logic/design'
+import { isSquare, type Item } from '@/logic/design'
 import { ofPairs } from '@/logic/choices'
 
 /** Where an item stands and how large it is. */
 const props = defineProps<{ item: Item; design: CardDesign; locked: boolean }>()
 const emit = defineEmits<{ put: [next: Partial<Item>] }>()
 
-const problem = ref('')
 const SIDES = ofPairs([
   ['left', 'at the left'],
   ['right', 'at the right'],
@@ -40,35 +39,17 @@ const USUAL: Record<string, [number, number]> = {
 }
 const usual = computed(() => USUAL[props.item.kind])
 const number = (given: unknown) => (typeof given === 'number' ? given : undefined)
-
-async function bring(file: File): Promise<void> {
-  problem.value = ''
-  try {
-    emit('put', { picture: await bringPicture(props.design.name, file) })
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-  }
-}
 </script>
 
 <template>
   <template v-if="usual">
     <h3>{{ item.kind === 'symbol' ? 'Which code' : 'Where it stands' }}</h3>
-    <p v-if="item.kind === 'symbol'" class="row">
-      <ChooseOne
-        :model-value="item.symbol ?? 'code 128'"
-        :options="ofPairs(SYMBOLS.map((one) => [one, one] as const))"
-        label="Which code"
-        :disabled="locked"
-        @update:model-value="(symbol) => emit('put', { symbol: symbol ?? 'code 128' })"
-      />
-      <Checkbox
-        :checked="!!item.is_written"
-        :disabled="locked"
-        @change="(event) => emit('put', { is_written: event.target.checked })"
-        >written below</Checkbox
-      >
-    </p>
+    <SymbolKind
+      v-if="item.kind === 'symbol'"
+      :item="item"
+      :locked="locked"
+      @put="emit('put', $event)"
+    />
     <p class="row">
       <ChooseOne
         v-if="hasEdge"
@@ -111,19 +92,12 @@ async function bring(file: File): Promise<void> {
         @update:model-value="(fill) => emit('put', { fill: fill ?? 'spruce' })"
       />
     </p>
-    <p v-if="['band', 'picture'].includes(item.kind) && !locked" class="row">
-      <FileChooser @chosen="bring">{{
-        item.picture ? 'Another picture' : 'Choose a picture'
-      }}</FileChooser>
-      <button
-        v-if="item.picture && item.kind === 'band'"
-        class="link"
-        @click="emit('put', { picture: '' })"
-      >
-        without it
-      </button>
-    </p>
-    <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
+    <PictureChooser
+      v-if="['band', 'picture'].includes(item.kind) && !locked"
+      :item="item"
+      :design="design.name"
+      @put="emit('put', $event)"
+    />
   </template>
 </template>
 

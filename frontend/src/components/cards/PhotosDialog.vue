@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { Modal, Progress } from 'ant-design-vue'
+import PhotosTold from './PhotosTold.vue'
 import FileChooser from '@/components/FileChooser.vue'
 import { bringPhotos } from '@/api/cards'
 import type { PhotosBrought, Work } from '@/api/types'
 import { useCards } from '@/composables/useCards'
-import { count, counted } from '@/logic/words'
+import { count } from '@/logic/words'
 
 /** Photographs are brought as single pictures or in archives; what became of each is said. */
 const emit = defineEmits<{ close: [] }>()
 
-const SHOWN = 12
 const cards = useCards()
 const busy = ref(false)
 const part = ref(0)
@@ -21,19 +21,6 @@ const percent = computed(() => {
   if (work.value?.total) return Math.round((100 * work.value.done) / work.value.total)
   return Math.round(100 * part.value)
 })
-const groups = computed(() => {
-  if (!told.value) return []
-  const plain = (files: string[]) => files.map((file) => ({ file, why: '' }))
-  return [
-    { title: 'have no number of anybody in their names', files: plain(told.value.nobody) },
-    { title: 'may be of several people', files: told.value.several },
-    { title: 'are second files of one person', files: told.value.doubles },
-    { title: 'cannot be taken', files: told.value.wrong },
-    { title: 'were taken, and print coarsely', files: told.value.coarse },
-    { title: 'were there already', files: plain(told.value.same) },
-  ].filter((group) => group.files.length)
-})
-
 async function bring(file: File): Promise<void> {
   busy.value = true
   problem.value = ''
@@ -76,26 +63,7 @@ async function bring(file: File): Promise<void> {
       <Progress :percent="percent" :show-info="false" size="small" />
     </div>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <div v-if="told" class="told" role="status">
-      <p>
-        <b>{{ counted(told.taken, 'photograph was', 'photographs were') }} taken</b> of
-        {{ counted(told.total, 'file')
-        }}<template v-if="told.left"
-          >, {{ count(told.left) }} of them no pictures of people</template
-        >.
-      </p>
-      <details v-for="group in groups" :key="group.title">
-        <summary>{{ count(group.files.length) }} {{ group.title }}</summary>
-        <ul>
-          <li v-for="one in group.files.slice(0, SHOWN)" :key="one.file">
-            <span class="mono">{{ one.file }}</span> <span class="soft">{{ one.why }}</span>
-          </li>
-          <li v-if="group.files.length > SHOWN" class="soft">
-            and {{ count(group.files.length - SHOWN) }} more
-          </li>
-        </ul>
-      </details>
-    </div>
+    <PhotosTold v-if="told" :told="told" />
     <p class="do"><button class="btn" :disabled="busy" @click="emit('close')">Close</button></p>
   </Modal>
 </template>
@@ -103,21 +71,6 @@ async function bring(file: File): Promise<void> {
 <style scoped>
 .choose {
   margin: 12px 0;
-}
-.told {
-  margin-top: 10px;
-}
-details {
-  margin-top: 4px;
-}
-summary {
-  cursor: pointer;
-}
-details ul {
-  margin: 2px 0 6px 18px;
-}
-details li {
-  overflow-wrap: anywhere;
 }
 .do {
   margin-top: 14px;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import RunTable from './RunTable.vue'
 import ScanBox from './ScanBox.vue'
 import MoreMenu from '@/components/controls/MoreMenu.vue'
 import { getRun, handOver, sheetsOf } from '@/api/cards'
 import type { CardDesign, CardMade, CardRun } from '@/api/types'
 import { useCards } from '@/composables/useCards'
-import { count, moment } from '@/logic/words'
+import { count } from '@/logic/words'
 
 /** The cards of a run: their sheets, and who has got theirs, ticked or scanned. */
 const props = defineProps<{ design: CardDesign; run: number }>()
@@ -13,7 +14,6 @@ const props = defineProps<{ design: CardDesign; run: number }>()
 const cards = useCards()
 const found = ref<CardRun | null>(null)
 const problem = ref('')
-const now = new Date()
 const rest = computed(() => found.value?.cards.filter((one) => !one.handed_at && one.state) ?? [])
 const sheets = computed(() =>
   [
@@ -22,7 +22,6 @@ const sheets = computed(() =>
     ['card', 'Card by card, for a card printer'],
   ].map(([paper, title]) => ({ title: title!, href: sheetsOf(cards.name, props.run, paper!) })),
 )
-const name = (one: CardMade) => (one.facility ? `${one.facility}·${one.number}` : one.number)
 
 async function load(): Promise<void> {
   try {
@@ -66,38 +65,11 @@ watch(() => cards.turn.value, load, { immediate: true })
         </template>
       </div>
       <div class="scroll">
-        <table class="list">
-          <thead>
-            <tr>
-              <th>Handed over</th>
-              <th>Who</th>
-              <th>Card</th>
-              <th>State</th>
-              <th>When</th>
-              <th class="sign only-print">Signature</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in found.cards" :key="one.card">
-              <td>
-                <input
-                  type="checkbox"
-                  :checked="!!one.handed_at"
-                  :disabled="!design.may_change || found.run.undone || !one.state"
-                  :aria-label="`Card ${name(one)} of ${one.name} was handed over`"
-                  @change="hand([one], !one.handed_at)"
-                />
-              </td>
-              <td>{{ one.name || 'left the roster' }}</td>
-              <td class="mono">{{ name(one) || '–' }}</td>
-              <td>{{ one.spoiled_at ? 'spoiled' : one.state.toLowerCase() || 'not in use' }}</td>
-              <td class="soft">
-                {{ one.handed_at ? `${moment(one.handed_at, now)}, ${one.handed_by}` : '' }}
-              </td>
-              <td class="only-print" />
-            </tr>
-          </tbody>
-        </table>
+        <RunTable
+          :cards="found.cards"
+          :locked="!design.may_change || found.run.undone"
+          @hand="(one) => hand([one], !one.handed_at)"
+        />
       </div>
     </template>
     <p v-else-if="!problem" class="soft" role="status">Opening the run …</p>
@@ -122,14 +94,5 @@ watch(() => cards.turn.value, load, { immediate: true })
   min-height: 0;
   overflow: auto;
   margin-top: 8px;
-}
-.only-print {
-  display: none;
-}
-@media print {
-  .only-print {
-    display: table-cell;
-    width: 180px;
-  }
 }
 </style>

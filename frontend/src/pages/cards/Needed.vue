@@ -2,13 +2,14 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
+import NeededTable from '@/components/cards/NeededTable.vue'
 import MakeDialog from '@/components/cards/MakeDialog.vue'
 import PersonCard from '@/components/cards/PersonCard.vue'
 import PhotosDialog from '@/components/cards/PhotosDialog.vue'
 import { listPeople, type PeopleQuery } from '@/api/cards'
 import type { CardDesign, CardPeople, CardPerson } from '@/api/types'
 import { useCards } from '@/composables/useCards'
-import { NEEDS, TAKE_IN } from '@/logic/design'
+import { NEEDS, needWords, TAKE_IN } from '@/logic/design'
 import { count, counted } from '@/logic/words'
 
 const PAGE = 200
@@ -26,7 +27,6 @@ const making = ref<{ records: number[]; anew: boolean } | null>(null)
 const bringing = ref(false)
 const problem = ref('')
 const need = computed(() => String(route.query.need ?? '') as Need)
-const words = Object.fromEntries([...NEEDS, TAKE_IN].map((one) => [one.key, one]))
 const states = [
   { value: '', label: 'everybody' },
   ...[...NEEDS, TAKE_IN].map((one) => ({ value: one.key, label: one.word })),
@@ -54,15 +54,6 @@ async function load(more = false): Promise<void> {
   }
 }
 const setNeed = (key: string | null) => void router.replace({ query: { need: key || undefined } })
-const numbers = (one: CardPerson) =>
-  one.cards
-    .filter((card) => card.is_good || one.cards.length === 1)
-    .map((card) => (card.facility ? `${card.facility}·${card.number}` : card.number))
-    .join(', ')
-function choose(step: number): void {
-  const place = people.value.findIndex((one) => one === chosen.value)
-  chosen.value = people.value[Math.max(0, Math.min(people.value.length - 1, place + step))] ?? null
-}
 async function made(run: number): Promise<void> {
   making.value = null
   await router.push({ path: `/cards/${cards.name}/runs`, query: { run } })
@@ -103,50 +94,14 @@ watch([need, text, () => cards.turn.value], () => void load(), { immediate: true
       <ul v-if="found?.causes.length && need !== 'has' && need !== 'take in'" class="causes">
         <li v-for="cause in found.causes.slice(0, 6)" :key="cause.need + cause.text">
           <button class="link" @click="setNeed(cause.need)">
-            <i class="dot" :class="words[cause.need]?.look" />{{ count(cause.people) }}
-            {{ words[cause.need]?.word }}</button
+            <i class="dot" :class="needWords(cause.need)?.look" />{{ count(cause.people) }}
+            {{ needWords(cause.need)?.word }}</button
           ><span class="soft">{{ cause.text }}</span>
         </li>
       </ul>
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <div class="scroll">
-        <table
-          v-if="people.length"
-          class="list"
-          @keydown.down.prevent="choose(1)"
-          @keydown.up.prevent="choose(-1)"
-        >
-          <thead>
-            <tr>
-              <th>Who</th>
-              <th>Key</th>
-              <th>Card</th>
-              <th>Stands</th>
-              <th>Why</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="one in people"
-              :key="`${one.record} ${one.cards[0]?.card}`"
-              class="click"
-              :class="{ chosen: one === chosen }"
-              @click="chosen = one"
-            >
-              <td>
-                <button class="link plain-link" :aria-pressed="one === chosen">
-                  {{ one.name || 'nobody who gets one' }}
-                </button>
-              </td>
-              <td class="mono">{{ one.key }}</td>
-              <td class="mono">{{ numbers(one) || '–' }}</td>
-              <td class="stands">
-                <i class="dot" :class="words[one.need]?.look" />{{ words[one.need]?.word }}
-              </td>
-              <td class="soft">{{ one.why.join('; ') }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <NeededTable v-if="people.length" v-model:chosen="chosen" :people="people" />
         <div v-else-if="found" class="empty">
           <p v-if="text">Nobody is found by “{{ text }}” here.</p>
           <p v-else-if="need === 'has'">Nobody has a card yet.</p>
@@ -221,20 +176,11 @@ watch([need, text, () => cards.turn.value], () => void load(), { immediate: true
   min-height: 0;
   padding: 0;
 }
-.stands {
-  white-space: nowrap;
-}
 .scroll {
   flex: 1;
   min-height: 0;
   overflow: auto;
   margin-top: 8px;
-}
-tr.chosen td {
-  background: var(--row-on);
-}
-tr.chosen td:first-child {
-  box-shadow: inset 3px 0 0 var(--ink);
 }
 .more {
   margin: 8px 0 16px;

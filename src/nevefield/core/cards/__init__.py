@@ -1,1 +1,3 @@
 """Cards: designs by lines and places, what fits, who needs one, numbers and sheets."""
+
+__all__: list[str] = []

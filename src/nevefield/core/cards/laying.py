@@ -210,7 +210,9 @@ class _Side:
         y = self._ends.get(place.edge, self._top + margin)
         x = margin if place.edge == "left" else self._size.width - margin - width
         box = Box(x, y, width, place.height)
-        if box.bottom > self._bottom - margin + 1e-6 or x < margin - 1e-6:
+        other = self._widest["right" if place.edge == "left" else "left"]
+        wide = max(width, self._widest[place.edge]) + (other + BETWEEN if other else 0)
+        if box.bottom > self._bottom - margin + 1e-6 or wide > self._size.width - 2 * margin + 1e-6:
             self._find(
                 place,
                 "no room",

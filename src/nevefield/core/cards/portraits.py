@@ -16,7 +16,7 @@ __all__ = ["Portraits", "Sorted", "key_of_name"]
 _NOT_KEY = re.compile(r"[^0-9A-Z]+")
 LEAST = 3  # letters of an identifier that is looked for within a name
 # Endings that cameras and systems put behind a name
-_COUNTER = re.compile(r"(?:[ _-]*\((\d+)\)|[ _-]+(?:copy|kopie|copie|photo|foto|portrait))$", re.I)
+_COUNTER = re.compile(r"\(\d{1,6}\)$|\b(?:copy|kopie|copie|photo|foto|portrait)$", re.I)
 
 
 @dataclass(frozen=True)

@@ -118,7 +118,16 @@ def _encode_ean(text: str) -> Modules | Unencoded:
 
 def _encode_qr(text: str) -> Modules | Unencoded:
     try:
-        code = segno.make(text, error="m", micro=False, boost_error=False)
+        # other letters than those of ISO 8859-1 are said to be UTF-8, or readers guess
+        eci = not text.isascii()
+        code = segno.make(
+            text,
+            error="m",
+            micro=False,
+            boost_error=False,
+            eci=eci,
+            encoding="utf-8" if eci else None,
+        )
     except (DataOverflowError, ValueError):
         return Unencoded("That is too much for a QR code.")
     return Modules(

@@ -1,1 +1,3 @@
 """Cards: designs, who needs one, runs, photographs."""
+
+__all__: list[str] = []

@@ -11,17 +11,16 @@ from nevefield.core.cards.needing import Need
 from nevefield.core.cards.numbers import wiegand
 from nevefield.core.cards.reading import name_troubles, write_design
 from nevefield.core.conditions import say_condition
-from nevefield.web.cards import shapes
+from nevefield.web.cards import shapes_designs, shapes_runs
 
 if TYPE_CHECKING:
     from nevefield.cards.looking import LaidCard, Standing, Tried
-    from nevefield.cards.running import OpenRun
+    from nevefield.cards.running import MadeCard, OpenRun, Run
     from nevefield.core.cards.design import Design, Numbering
     from nevefield.core.cards.laying import Laid, Mark
     from nevefield.core.cards.needing import Held, Person
     from nevefield.core.cards.numbers import Left
     from nevefield.core.definition import Definition
-    from nevefield.store.cards import MadeCard, Run
 
 __all__ = [
     "card_answer",
@@ -39,13 +38,13 @@ ORDER = (Need.UNFIT, Need.PHOTO, Need.ANEW, Need.MAKE, Need.HAS)
 
 def design_answer(
     standing: Standing, left: list[Left], runs: int, *, may_change: bool
-) -> shapes.DesignOut:
+) -> shapes_designs.DesignOut:
     """Give a design and where everybody stands."""
     opened, faces = standing.opened, standing.faces
     design = opened.design
     register = faces.snapshots[design.register_.roster].definition
     people = Counter(person.face for person in standing.needed.people)
-    return shapes.DesignOut(
+    return shapes_designs.DesignOut(
         name=design.name,
         title=design.title,
         document=write_design(design),
@@ -54,7 +53,7 @@ def design_answer(
         may_change=may_change,
         register_title=register.title,
         faces=[
-            shapes.FaceOut(
+            shapes_designs.FaceOut(
                 name=face.name,
                 roster=face.roster,
                 roster_title=faces.snapshots[face.roster].definition.title,
@@ -70,7 +69,7 @@ def design_answer(
         counts={need.value: count for need, count in standing.needed.counts().items()},
         people=len(standing.needed.people),
         left=[
-            shapes.LeftOut(
+            shapes_designs.LeftOut(
                 facility=one.range.facility,
                 first=one.range.first,
                 last=one.range.last,
@@ -87,10 +86,10 @@ def design_answer(
     )
 
 
-def troubles_answer(design: Design) -> list[shapes.DesignTrouble]:
+def troubles_answer(design: Design) -> list[shapes_designs.DesignTrouble]:
     """Give what in a design is allowed and yet not well."""
     return [
-        shapes.DesignTrouble(face=face.name, item=item, text=text)
+        shapes_designs.DesignTrouble(face=face.name, item=item, text=text)
         for face in design.faces
         for item, text in name_troubles(face)
     ]
@@ -101,7 +100,7 @@ def _fields(definition: Definition) -> list[dict[str, Any]]:
     return fields
 
 
-def page_answer(standing: Standing, query: shapes.NeedQuery) -> shapes.CardsOut:
+def page_answer(standing: Standing, query: shapes_designs.NeedQuery) -> shapes_designs.CardsOut:
     """Give a page of the people of a design."""
     rosters = {face.name: face.roster for face in standing.opened.design.faces}
     made = {card.card_id: card for card in standing.made}
@@ -109,12 +108,12 @@ def page_answer(standing: Standing, query: shapes.NeedQuery) -> shapes.CardsOut:
     wanted = query.text.casefold().strip()
     # who needs something first
     everybody = sorted(standing.needed.people, key=lambda person: ORDER.index(person.need))
-    rows: list[shapes.CardPerson] = []
+    rows: list[shapes_designs.CardPerson] = []
     if query.need == Need.TAKE_IN.value:
         for card in standing.needed.take_in:
             if not wanted or wanted in f"{card.holder} {card.number}".casefold():
                 rows.append(
-                    shapes.CardPerson(
+                    shapes_designs.CardPerson(
                         record=0,
                         face="",
                         name="",
@@ -132,7 +131,7 @@ def page_answer(standing: Standing, query: shapes.NeedQuery) -> shapes.CardsOut:
             if wanted and not _is_found(standing, person, rosters[person.face], wanted):
                 continue
             rows.append(
-                shapes.CardPerson(
+                shapes_designs.CardPerson(
                     record=person.record,
                     face=person.face,
                     name="",
@@ -150,7 +149,7 @@ def page_answer(standing: Standing, query: shapes.NeedQuery) -> shapes.CardsOut:
             person = by_record[row.record]
             row.name = standing.name(rosters[row.face], person.place)
             row.cards = [_held(card, made, numbering) for card in person.cards]
-    return shapes.CardsOut(total=len(rows), people=page, causes=_causes(standing))
+    return shapes_designs.CardsOut(total=len(rows), people=page, causes=_causes(standing))
 
 
 def _is_found(standing: Standing, person: Person, roster: str, wanted: str) -> bool:
@@ -159,7 +158,7 @@ def _is_found(standing: Standing, person: Person, roster: str, wanted: str) -> b
     return any(wanted in text.casefold() for text in texts)
 
 
-def _causes(standing: Standing) -> list[shapes.CardCause]:
+def _causes(standing: Standing) -> list[shapes_designs.CardCause]:
     """Count why people stand where they do."""
     counted: Counter[tuple[str, str]] = Counter()
     for person in standing.needed.people:
@@ -167,7 +166,7 @@ def _causes(standing: Standing) -> list[shapes.CardCause]:
             for why in person.why[:1]:
                 counted[person.need, _plain_why(why)] += 1
     return [
-        shapes.CardCause(need=need, text=text, people=people)
+        shapes_designs.CardCause(need=need, text=text, people=people)
         for (need, text), people in counted.most_common(20)
     ]
 
@@ -181,10 +180,10 @@ def _plain_why(why: str) -> str:
     return why
 
 
-def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes.HeldCard:
+def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes_designs.HeldCard:
     of_run = made.get(card.record)
     is_number = card.number.isdigit() and (card.facility.isdigit() or not card.facility)
-    return shapes.HeldCard(
+    return shapes_designs.HeldCard(
         card=card.record,
         number=card.number,
         facility=card.facility,
@@ -197,10 +196,10 @@ def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes
     )
 
 
-def card_answer(card: LaidCard) -> shapes.CardOut:
+def card_answer(card: LaidCard) -> shapes_designs.CardOut:
     """Give somebody's card."""
     photo = card.photo
-    return shapes.CardOut(
+    return shapes_designs.CardOut(
         record=card.record,
         name=card.name,
         face=card.face.name,
@@ -211,20 +210,21 @@ def card_answer(card: LaidCard) -> shapes.CardOut:
     )
 
 
-def _side(laid: Laid | None) -> shapes.SideOut:
+def _side(laid: Laid | None) -> shapes_designs.SideOut:
     if laid is None:
-        return shapes.SideOut(marks=[], findings=[])
-    return shapes.SideOut(
+        return shapes_designs.SideOut(marks=[], findings=[])
+    return shapes_designs.SideOut(
         marks=[_mark(mark) for mark in laid.marks],
         findings=[
-            shapes.CardFinding(item=one.item, kind=one.kind, why=one.why) for one in laid.findings
+            shapes_designs.CardFinding(item=one.item, kind=one.kind, why=one.why)
+            for one in laid.findings
         ],
     )
 
 
-def _mark(mark: Mark) -> shapes.MarkOut:
+def _mark(mark: Mark) -> shapes_designs.MarkOut:
     box = mark.box
-    out = shapes.MarkOut(
+    out = shapes_designs.MarkOut(
         item=mark.item, kind="fill", x=box.x, y=box.y, width=box.width, height=box.height
     )
     match mark:
@@ -240,12 +240,12 @@ def _mark(mark: Mark) -> shapes.MarkOut:
     return out
 
 
-def tried_answer(tried: Tried) -> shapes.DesignTried:
+def tried_answer(tried: Tried) -> shapes_designs.DesignTried:
     """Give a design on everybody."""
-    return shapes.DesignTried(
+    return shapes_designs.DesignTried(
         people=tried.people,
         hardest=[
-            shapes.HardOut(
+            shapes_designs.HardOut(
                 what=hard.what,
                 people=hard.people,
                 fails=hard.fails,
@@ -255,7 +255,7 @@ def tried_answer(tried: Tried) -> shapes.DesignTried:
             for hard, card in tried.hardest
         ],
         fits=[
-            shapes.FitsOut(
+            shapes_designs.FitsOut(
                 face=face,
                 item=one.item,
                 plain=one.plain,
@@ -270,12 +270,12 @@ def tried_answer(tried: Tried) -> shapes.DesignTried:
     )
 
 
-def made_answer(opened: OpenRun) -> shapes.RunOut:
+def made_answer(opened: OpenRun) -> shapes_runs.RunOut:
     """Give a run and its cards."""
-    return shapes.RunOut(
+    return shapes_runs.RunOut(
         run=run_row(opened.run, [one.card for one in opened.cards]),
         cards=[
-            shapes.MadeOut(
+            shapes_runs.MadeOut(
                 card=one.card.card_id,
                 record=one.card.record_id,
                 name=one.name,
@@ -291,9 +291,9 @@ def made_answer(opened: OpenRun) -> shapes.RunOut:
     )
 
 
-def run_row(run: Run, cards: list[MadeCard]) -> shapes.RunRow:
+def run_row(run: Run, cards: list[MadeCard]) -> shapes_runs.RunRow:
     """Give a run with what became of its cards."""
-    return shapes.RunRow(
+    return shapes_runs.RunRow(
         run=run.id,
         at=run.at,
         by=run.by,

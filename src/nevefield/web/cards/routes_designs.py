@@ -18,7 +18,7 @@ from nevefield.cards.looking import (
 from nevefield.core.cards.reading import read_design
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
-from nevefield.web.cards import shapes
+from nevefield.web.cards import shapes_designs
 from nevefield.web.cards.answers import (
     card_answer,
     design_answer,
@@ -40,14 +40,14 @@ def may_change(opened: OpenDesign) -> bool:
     return level_in(opened.row.register_id) >= Level.PREPARE
 
 
-@card_design_api.get("/cards", responses={200: shapes.DesignList})
+@card_design_api.get("/cards", responses={200: shapes_designs.DesignList})
 @needs(Level.LOOK)
 def get_cards() -> Any:
     """List the card designs, each with where its people stand."""
     return answer(
-        shapes.DesignList(
+        shapes_designs.DesignList(
             designs=[
-                shapes.DesignBrief(
+                shapes_designs.DesignBrief(
                     name=standing.opened.design.name,
                     title=standing.opened.design.title,
                     register_title=standing.opened.rosters[
@@ -64,17 +64,17 @@ def get_cards() -> Any:
     )
 
 
-@card_design_api.post("/cards", responses={201: shapes.DesignBegun})
+@card_design_api.post("/cards", responses={201: shapes_designs.DesignBegun})
 @needs(Level.PREPARE)
-def post_design(body: shapes.DesignIn) -> Any:
+def post_design(body: shapes_designs.DesignIn) -> Any:
     """Begin a card design."""
     name = begin_design(context(), body.document, account().id)
-    return answer(shapes.DesignBegun(name=name, version=1), 201)
+    return answer(shapes_designs.DesignBegun(name=name, version=1), 201)
 
 
-@card_design_api.get("/cards/<design>", responses={200: shapes.DesignOut})
+@card_design_api.get("/cards/<design>", responses={200: shapes_designs.DesignOut})
 @needs(Level.LOOK, of="design", whole=True)
-def get_design(path: shapes.DesignPath) -> Any:
+def get_design(path: shapes_designs.DesignPath) -> Any:
     """Give a card design, and where its people stand."""
     look = look_at_design(context(), path.design)
     return answer(
@@ -84,46 +84,50 @@ def get_design(path: shapes.DesignPath) -> Any:
     )
 
 
-@card_design_api.put("/cards/<design>", responses={200: shapes.DesignBegun})
+@card_design_api.put("/cards/<design>", responses={200: shapes_designs.DesignBegun})
 @needs(Level.PREPARE, of="design", whole=True)
-def put_design(path: shapes.DesignPath, body: shapes.DocumentIn) -> Any:
+def put_design(path: shapes_designs.DesignPath, body: shapes_designs.DocumentIn) -> Any:
     """Keep another version of a card design."""
     version = keep_design(context(), path.design, body.document, body.version, account().id)
-    return answer(shapes.DesignBegun(name=path.design, version=version))
+    return answer(shapes_designs.DesignBegun(name=path.design, version=version))
 
 
-@card_design_api.get("/cards/<design>/versions", responses={200: shapes.DesignVersions})
+@card_design_api.get("/cards/<design>/versions", responses={200: shapes_designs.DesignVersions})
 @needs(Level.LOOK, of="design", whole=True)
-def get_versions(path: shapes.DesignPath) -> Any:
+def get_versions(path: shapes_designs.DesignPath) -> Any:
     """List the versions of a card design, the newest first."""
     return answer(
-        shapes.DesignVersions(
+        shapes_designs.DesignVersions(
             versions=[
-                shapes.DesignVersion(number=one.number, at=one.at, by=one.by, document=one.document)
+                shapes_designs.DesignVersion(
+                    number=one.number, at=one.at, by=one.by, document=one.document
+                )
                 for one in list_versions(context(), path.design)
             ]
         )
     )
 
 
-@card_design_api.get("/cards/<design>/people", responses={200: shapes.CardsOut})
+@card_design_api.get("/cards/<design>/people", responses={200: shapes_designs.CardsOut})
 @needs(Level.LOOK, of="design", whole=True)
-def get_people(path: shapes.DesignPath, query: shapes.NeedQuery) -> Any:
+def get_people(path: shapes_designs.DesignPath, query: shapes_designs.NeedQuery) -> Any:
     """Give a page of the people of a card design, by where they stand."""
     return answer(page_answer(look_at_needed(context(), path.design), query))
 
 
-@card_design_api.post("/cards/<design>/card", responses={200: shapes.CardOfOut})
+@card_design_api.post("/cards/<design>/card", responses={200: shapes_designs.CardOfOut})
 @needs(Level.LOOK, of="design", whole=True)
-def post_card(path: shapes.DesignPath, body: shapes.CardIn) -> Any:
+def post_card(path: shapes_designs.DesignPath, body: shapes_designs.CardIn) -> Any:
     """Lay somebody's card as it would be, by the design or by a changed one that is not kept."""
     card = lay_card(context(), path.design, body.record, body.document, body.face)
     troubles = troubles_answer(read_design(body.document)) if body.document else []
-    return answer(shapes.CardOfOut(card=card_answer(card) if card else None, troubles=troubles))
+    return answer(
+        shapes_designs.CardOfOut(card=card_answer(card) if card else None, troubles=troubles)
+    )
 
 
-@card_design_api.post("/cards/<design>/try", responses={200: shapes.DesignTried})
+@card_design_api.post("/cards/<design>/try", responses={200: shapes_designs.DesignTried})
 @needs(Level.LOOK, of="design", whole=True)
-def post_try(path: shapes.DesignPath, body: shapes.CardIn) -> Any:
+def post_try(path: shapes_designs.DesignPath, body: shapes_designs.CardIn) -> Any:
     """Find the records that try a design hardest, and count how its lines fit."""
     return answer(tried_answer(try_design(context(), path.design, body.document)))

@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
-from nevefield.cards.printing import print_run
+from nevefield.cards.printing import Sheets, print_run
 from nevefield.cards.running import (
     Asked,
     find_scanned,
@@ -22,7 +22,7 @@ from nevefield.cards.running import (
 from nevefield.setup.working import Working
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
-from nevefield.web.cards import shapes
+from nevefield.web.cards import shapes_designs, shapes_runs
 from nevefield.web.cards.answers import made_answer, run_row
 from nevefield.web.describing import gives_file
 
@@ -31,20 +31,20 @@ __all__ = ["card_run_api"]
 card_run_api = APIBlueprint("card_runs", __name__, url_prefix="/api")
 
 
-@card_run_api.get("/cards/<design>/runs", responses={200: shapes.RunList})
+@card_run_api.get("/cards/<design>/runs", responses={200: shapes_runs.RunList})
 @needs(Level.LOOK, of="design", whole=True)
-def get_runs(path: shapes.DesignPath) -> Any:
+def get_runs(path: shapes_designs.DesignPath) -> Any:
     """List the runs of a card design, the newest first."""
     return answer(
-        shapes.RunList(
+        shapes_runs.RunList(
             runs=[run_row(run, cards) for run, cards in list_runs(context(), path.design)]
         )
     )
 
 
-@card_run_api.post("/cards/<design>/runs", responses={201: shapes.RunMade})
+@card_run_api.post("/cards/<design>/runs", responses={201: shapes_runs.RunMade})
 @needs(Level.PREPARE, of="design", whole=True)
-def post_run(path: shapes.DesignPath, body: shapes.RunIn) -> Any:
+def post_run(path: shapes_designs.DesignPath, body: shapes_runs.RunIn) -> Any:
     """Make cards: numbers are given and what stands on each is kept."""
     records = None if body.records is None else frozenset(body.records)
     with Working(context(), body.work, account().id) as progress:
@@ -55,12 +55,12 @@ def post_run(path: shapes.DesignPath, body: shapes.RunIn) -> Any:
             account().id,
             progress,
         )
-    return answer(shapes.RunMade(run=run), 201)
+    return answer(shapes_runs.RunMade(run=run), 201)
 
 
-@card_run_api.get("/cards/<design>/runs/<int:run_id>", responses={200: shapes.RunOut})
+@card_run_api.get("/cards/<design>/runs/<int:run_id>", responses={200: shapes_runs.RunOut})
 @needs(Level.LOOK, of="design", whole=True)
-def get_run(path: shapes.RunPath) -> Any:
+def get_run(path: shapes_runs.RunPath) -> Any:
     """Give a run and its cards."""
     opened = open_run(context(), path.design, path.run_id)
     return answer(made_answer(opened))
@@ -69,53 +69,45 @@ def get_run(path: shapes.RunPath) -> Any:
 @card_run_api.get("/cards/<design>/runs/<int:run_id>/sheets")
 @needs(Level.PREPARE, of="design", whole=True)
 @gives_file("application/pdf")
-def get_sheets(path: shapes.RunPath, query: shapes.CardSheetQuery) -> Response:
+def get_sheets(path: shapes_runs.RunPath, query: shapes_runs.CardSheetQuery) -> Response:
     """Give the sheets of a run as PDF."""
     out = io.BytesIO()
     wanted = frozenset(int(one) for one in query.cards.split(",") if one.strip().isdigit())
     with Working(context(), query.work, account().id) as progress:
-        print_run(
-            context(),
-            path.design,
-            path.run_id,
-            "" if query.paper == "card" else query.paper,
-            out,
-            account().id,
-            progress,
-            wanted or None,
-        )
+        sheets = Sheets(path.run_id, "" if query.paper == "card" else query.paper, wanted or None)
+        print_run(context(), path.design, sheets, out, account().id, progress)
     return download(
         out.getvalue(), "application/pdf", f"{path.design} run {path.run_id} {query.paper}.pdf"
     )
 
 
-@card_run_api.post("/cards/<design>/handed", responses={200: shapes.Marked})
+@card_run_api.post("/cards/<design>/handed", responses={200: shapes_runs.Marked})
 @needs(Level.PREPARE, of="design", whole=True)
-def post_handed(path: shapes.DesignPath, body: shapes.HandedIn) -> Any:
+def post_handed(path: shapes_designs.DesignPath, body: shapes_runs.HandedIn) -> Any:
     """Keep that cards were handed over, ticked or scanned; or that they were not after all."""
     cards, name = list(body.cards), ""
     if body.scanned:
         found = find_scanned(context(), path.design, body.scanned)
         cards, name = [found.card], found.name
     count = hand_over(context(), path.design, cards, account().id, is_over=body.is_over)
-    return answer(shapes.Marked(cards=count, name=name))
+    return answer(shapes_runs.Marked(cards=count, name=name))
 
 
-@card_run_api.post("/cards/<design>/register/<int:card_id>", responses={200: shapes.Marked})
+@card_run_api.post("/cards/<design>/register/<int:card_id>", responses={200: shapes_runs.Marked})
 @needs(Level.PREPARE, of="design", whole=True)
-def post_mark(path: shapes.CardPath, body: shapes.MarkIn) -> Any:
+def post_mark(path: shapes_runs.CardPath, body: shapes_runs.MarkIn) -> Any:
     """Say that a card was lost, spoiled or given back: it is out of use from now on."""
     change_set = mark_card(context(), path.design, path.card_id, body.what, account().id)
-    return answer(shapes.Marked(change_set=change_set))
+    return answer(shapes_runs.Marked(change_set=change_set))
 
 
-@card_run_api.get("/cards/<design>/whose", responses={200: shapes.WhoseOut})
+@card_run_api.get("/cards/<design>/whose", responses={200: shapes_runs.WhoseOut})
 @needs(Level.LOOK, of="design", whole=True)
-def get_whose(path: shapes.DesignPath, query: shapes.WhoseQuery) -> Any:
+def get_whose(path: shapes_designs.DesignPath, query: shapes_runs.WhoseQuery) -> Any:
     """Tell whose a card is, by what a scanner reads from it."""
     found = find_scanned(context(), path.design, query.scanned)
     return answer(
-        shapes.WhoseOut(
+        shapes_runs.WhoseOut(
             card=found.card,
             record=found.record,
             name=found.name,

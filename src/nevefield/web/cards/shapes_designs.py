@@ -1,4 +1,4 @@
-"""The shapes of the API about cards."""
+"""The shapes of the API about card designs and who needs a card."""
 
 from __future__ import annotations
 
@@ -10,15 +10,12 @@ from nevefield.web.common import Model
 from nevefield.web.moments import Moment
 
 __all__ = [
-    "BroughtOut",
     "CardCause",
     "CardFinding",
     "CardIn",
     "CardOfOut",
     "CardOut",
-    "CardPath",
     "CardPerson",
-    "CardSheetQuery",
     "CardsOut",
     "DesignBegun",
     "DesignBrief",
@@ -32,31 +29,13 @@ __all__ = [
     "DesignVersions",
     "DocumentIn",
     "FaceOut",
-    "FileSaid",
     "FitsOut",
-    "FrameIn",
-    "HandedIn",
     "HardOut",
     "HeldCard",
     "LeftOut",
-    "MadeOut",
-    "MarkIn",
     "MarkOut",
-    "Marked",
     "NeedQuery",
-    "PhotoOut",
-    "PictureOut",
-    "PicturePath",
-    "RecordPhotoPath",
-    "RunIn",
-    "RunList",
-    "RunMade",
-    "RunOut",
-    "RunPath",
-    "RunRow",
     "SideOut",
-    "WhoseOut",
-    "WhoseQuery",
 ]
 
 
@@ -64,32 +43,6 @@ class DesignPath(Model):
     """A path to a card design."""
 
     design: str = Field(max_length=40)
-
-
-class RunPath(Model):
-    """A path to a run."""
-
-    design: str = Field(max_length=40)
-    run_id: int
-
-
-class CardPath(Model):
-    """A path to a card: its record in the register."""
-
-    design: str = Field(max_length=40)
-    card_id: int
-
-
-class PicturePath(Model):
-    """A path to a picture, by its digest."""
-
-    digest: str = Field(pattern=r"^[0-9a-f]{64}$")
-
-
-class RecordPhotoPath(Model):
-    """A path to somebody's photograph."""
-
-    record_id: int
 
 
 class DesignBrief(BaseModel):
@@ -337,153 +290,3 @@ class DesignTried(BaseModel):
     people: int
     hardest: list[HardOut]
     fits: list[FitsOut]
-
-
-class RunIn(Model):
-    """Whose cards are to be made."""
-
-    records: list[int] | None = Field(default=None, max_length=100_000)
-    anew: bool = False
-    count: int | None = None
-    work: str = Field(default="", max_length=32)
-
-
-class RunRow(BaseModel):
-    """A run in a list."""
-
-    run: int
-    at: Moment
-    by: str
-    cards: int
-    handed: int
-    spoiled: int
-    version: int
-    change_set: int
-    printed_at: Moment | None
-    undone: bool
-
-
-class RunList(BaseModel):
-    """The runs of a design, the newest first."""
-
-    runs: list[RunRow]
-
-
-class MadeOut(BaseModel):
-    """A card of a run."""
-
-    card: int
-    record: int
-    name: str
-    number: str
-    facility: str
-    state: str
-    handed_at: Moment | None
-    handed_by: str
-    spoiled_at: Moment | None
-
-
-class RunOut(BaseModel):
-    """A run and its cards."""
-
-    run: RunRow
-    cards: list[MadeOut]
-
-
-class RunMade(BaseModel):
-    """The run that was made."""
-
-    run: int
-
-
-class WhoseQuery(Model):
-    """What a scanner read."""
-
-    scanned: str = Field(max_length=200)
-
-
-class WhoseOut(BaseModel):
-    """Whose a card is."""
-
-    card: int
-    record: int | None  # whose; None when they are not in a roster of the design
-    name: str
-    key: str
-    number: str
-    facility: str
-    is_good: bool
-
-
-class CardSheetQuery(Model):
-    """On what the sheets of a run are printed."""
-
-    paper: Literal["A4", "Letter", "card"] = "A4"
-    cards: str = Field(default="", max_length=20_000)  # records of the register, with commas
-    work: str = Field(default="", max_length=32)
-
-
-class HandedIn(Model):
-    """Cards that were handed over, by their records in the register or by a number that was
-    scanned.
-    """
-
-    cards: list[int] = Field(default=[], max_length=10_000)
-    scanned: str = Field(default="", max_length=200)
-    is_over: bool = True
-
-
-class MarkIn(Model):
-    """What became of a card."""
-
-    what: Literal["lost", "spoiled", "returned"]
-
-
-class Marked(BaseModel):
-    """The change set with which it was written, and how many cards it is about."""
-
-    change_set: int | None = None
-    cards: int = 1
-    name: str = ""
-
-
-class FileSaid(BaseModel):
-    """What was said of a file."""
-
-    file: str
-    why: str
-
-
-class BroughtOut(BaseModel):
-    """What became of photographs that were brought."""
-
-    total: int
-    taken: int
-    same: list[str]
-    nobody: list[str]
-    several: list[FileSaid]
-    doubles: list[FileSaid]
-    coarse: list[FileSaid]
-    wrong: list[FileSaid]
-    left: int
-
-
-class FrameIn(Model):
-    """What of a photograph is shown: shares of the picture."""
-
-    x: float = Field(ge=0, le=1)
-    y: float = Field(ge=0, le=1)
-    width: float = Field(gt=0, le=1)
-    height: float = Field(gt=0, le=1)
-
-
-class PhotoOut(BaseModel):
-    """Whether somebody has a photograph."""
-
-    record: int
-    has_photo: bool
-
-
-class PictureOut(BaseModel):
-    """The digest of a picture."""
-
-    digest: str

@@ -1,0 +1,70 @@
+import { computed, onMounted, ref } from 'vue'
+import { beginDesign } from '@/api/cards'
+import type { Field } from '@/api/types'
+import { useCatalog } from './useCatalog'
+import { begin, guess } from '@/logic/begincards'
+import { byTitle } from '@/logic/choices'
+
+/** What a card design begins with: whose cards, where they are kept, and which fields say what. */
+export function useBeginCards() {
+  const catalog = useCatalog()
+  const title = ref('')
+  const people = ref('')
+  const register = ref('')
+  const chosen = ref<Record<string, string>>({})
+  const busy = ref(false)
+  const problem = ref('')
+
+  onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.message)))
+  const rosters = computed(() => byTitle(catalog.state.rosters))
+  const fieldsOf = (name: string): Field[] => catalog.roster(name)?.fields ?? []
+  const guessed = computed(() => guess(fieldsOf(people.value), fieldsOf(register.value)))
+  const value = (name: string) => chosen.value[name] ?? guessed.value[name] ?? ''
+  const choose = (name: string, field: string | null) =>
+    (chosen.value = { ...chosen.value, [name]: field ?? '' })
+  const asked = computed(
+    () =>
+      [
+        ['key', people.value, 'By which number the people are known'],
+        ['number', register.value, 'The card’s number'],
+        ['holder', register.value, 'Whose it is'],
+        ['facility', register.value, 'Its facility, if there is one'],
+      ] as const,
+  )
+  const ready = computed(
+    () =>
+      !!title.value.trim() &&
+      !!people.value &&
+      !!register.value &&
+      ['key', 'number', 'holder'].every((name) => value(name)),
+  )
+
+  /** Begin it; gives its name, or '' where it could not be. */
+  async function start(): Promise<string> {
+    busy.value = true
+    problem.value = ''
+    try {
+      const named = { ...guessed.value, ...chosen.value }
+      return await beginDesign(begin(title.value.trim(), people.value, register.value, named))
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+      return ''
+    } finally {
+      busy.value = false
+    }
+  }
+  return {
+    title,
+    people,
+    register,
+    busy,
+    problem,
+    rosters,
+    fieldsOf,
+    value,
+    choose,
+    asked,
+    ready,
+    start,
+  }
+}

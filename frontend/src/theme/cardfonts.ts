@@ -1,0 +1,12 @@
+/** The typefaces of cards, as they are printed: loaded with the first card that is shown. */
+import '@fontsource/atkinson-hyperlegible-next/700.css'
+import '@fontsource/noto-sans/greek-400.css'
+import '@fontsource/noto-sans/greek-700.css'
+import '@fontsource/noto-sans/greek-ext-400.css'
+import '@fontsource/noto-sans/greek-ext-700.css'
+import '@fontsource/noto-sans/cyrillic-400.css'
+import '@fontsource/noto-sans/cyrillic-700.css'
+import '@fontsource/noto-sans/cyrillic-ext-400.css'
+import '@fontsource/noto-sans/cyrillic-ext-700.css'
+import '@fontsource/noto-sans/vietnamese-400.css'
+import '@fontsource/noto-sans/vietnamese-700.css'
