@@ -44,14 +44,17 @@ class Typefaces:
         self._fonts = {
             bold: [_load(f"{name}-{weight}") for name in FILES] for bold, weight in WEIGHTS.items()
         }
+        self._letters = {bold: _places(fonts) for bold, fonts in self._fonts.items()}
         self._widths = {
-            bold: {
-                letter: fonts[place].face.charWidths[letter] / 1000
-                for letter, place in self._places(fonts).items()
-            }
+            bold: _Widths(
+                {
+                    letter: fonts[place].face.charWidths[ord(letter)] / 1000
+                    for letter, place in self._letters[bold].items()
+                }
+            )
             for bold, fonts in self._fonts.items()
         }
-        self._letters = {bold: self._places(fonts) for bold, fonts in self._fonts.items()}
+        self._known = frozenset(self._letters[False])
 
     @cached_property
     def ascent(self) -> float:
@@ -65,35 +68,40 @@ class Typefaces:
 
     def width(self, text: str, *, bold: bool) -> float:
         """Tell how wide a text is of a size of 1; letters that cannot be set have no width."""
-        widths = self._widths[bold]
-        return float(sum(widths.get(ord(letter), 0.0) for letter in text))
+        return sum(map(self._widths[bold].__getitem__, text), 0.0)
 
     def missing(self, text: str) -> str:
         """List the letters that none of them can set, each once."""
-        letters = self._letters[False]
-        if all(ord(letter) in letters for letter in text):
+        if self._known.issuperset(text):
             return ""
-        return "".join(dict.fromkeys(letter for letter in text if ord(letter) not in letters))
+        return "".join(dict.fromkeys(letter for letter in text if letter not in self._known))
 
     def runs(self, text: str, *, bold: bool) -> Iterator[tuple[TTFont, str]]:
         """Split a text into what each of them sets."""
         letters, fonts = self._letters[bold], self._fonts[bold]
-        for place, run in groupby(text, key=lambda letter: letters.get(ord(letter), 0)):
+        for place, run in groupby(text, key=lambda letter: letters.get(letter, 0)):
             yield fonts[place], "".join(run)
 
     def fonts(self) -> list[TTFont]:
         """List all of them, to be embedded where they are used."""
         return [font for fonts in self._fonts.values() for font in fonts]
 
-    @staticmethod
-    def _places(fonts: list[TTFont]) -> dict[int, int]:
-        """Tell which of them sets a letter: the first that has it."""
-        places: dict[int, int] = {}
-        for place, font in enumerate(fonts):
-            for letter in font.face.charToGlyph:
-                if _is_set(chr(letter)):
-                    places.setdefault(letter, place)
-        return places
+
+class _Widths(dict[str, float]):
+    """How wide letters are; those that cannot be set have no width."""
+
+    def __missing__(self, letter: str) -> float:
+        return 0.0
+
+
+def _places(fonts: list[TTFont]) -> dict[str, int]:
+    """Tell which of some files sets a letter: the first that has it."""
+    places: dict[str, int] = {}
+    for place, font in enumerate(fonts):
+        for letter in map(chr, font.face.charToGlyph):
+            if _is_set(letter):
+                places.setdefault(letter, place)
+    return places
 
 
 def _load(name: str) -> TTFont:
