@@ -84,20 +84,30 @@ def go_through(page: Page, address: str) -> None:
     take(page, "receipt")
     page.goto(f"{address}/rosters/cadets?filter=watch:SKUA&sort=born")
     take(page, "roster")
-    page.goto(f"{address}/intakes")
-    page.goto(f"{address}/rosters/cadets")
-    page.get_by_label("Only records with the words").fill("rask")
-    page.keyboard.press("Enter")
-    page.get_by_role("grid").get_by_role("row").nth(3).click()
-    take(page, "record")
-    page.goto(f"{address}/codes/home_port")
-    take(page, "codes")
     page.goto(f"{address}/groups/cadets/watch?part=North%20Quay%20%C2%B7%20year%203")
     page.get_by_role("button", name=re.compile("Gannet: ")).click()
     page.get_by_text("Over the year").wait_for()
     take(page, "groups")
     send_the_return(page, address)
+    make_cards(page, address)
     set_up(page, address)
+
+
+def make_cards(page: Page, address: str) -> None:
+    """Look at who needs a card and at the design, and make a run."""
+    page.goto(f"{address}/cards/gate-card/needed")
+    page.get_by_role("img", name=re.compile("^The card of")).wait_for()
+    take(page, "cards-needed")
+    page.goto(f"{address}/cards/gate-card/design")
+    page.get_by_role("button", name=re.compile("^line 1 Given names")).click()
+    page.get_by_text("found anew after each change").wait_for()
+    take(page, "cards-design")
+    page.get_by_role("button", name=re.compile(r"^Make \d+ cards")).click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("^Make")).click()
+    page.get_by_role("heading", name="Run 1").wait_for()
+    for place in range(5):
+        page.get_by_role("checkbox", name=re.compile("was handed over")).nth(place).check()
+    take(page, "cards-runs")
 
 
 def sign_in(page: Page, address: str, name: str, password: str) -> None:
@@ -181,7 +191,6 @@ def send_the_return(page: Page, address: str) -> None:
     page.get_by_role("button", name=re.compile("^Send round 2")).click()
     page.get_by_role("dialog").get_by_role("button", name="Send round 2").click()
     page.get_by_text("round 2 answered").wait_for()
-    take(page, "rounds")
 
 
 def main() -> None:

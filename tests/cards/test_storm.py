@@ -7,6 +7,9 @@ from __future__ import annotations
 import json
 import os
 import random
+import signal
+import subprocess
+import sys
 from contextlib import suppress
 
 import pytest
@@ -143,3 +146,48 @@ def test_random_acts(bare, clock, seed):
 def test_ten_thousand_random_acts(bare, clock):
     """The same, ten thousand times."""
     storm(bare, clock, 10_000, 3)
+
+
+KILLED = """
+import sys
+from datetime import datetime
+from nevefield.cards.running import Asked, make_run
+from nevefield.context import Context
+from nevefield.settings import Settings
+from nevefield.store.connection import Database
+
+context = Context(
+    Database(sys.argv[1]), Settings(database_url=sys.argv[1]), lambda: datetime(2026, 9, 1, 9, 5)
+)
+print("begun", flush=True)
+
+def progress(doing, done, total):
+    print(doing, flush=True)
+
+make_run(context, "club-card", Asked(), None, progress)
+print("done", flush=True)
+"""
+
+
+@pytest.mark.parametrize("line", ["begun", "Laying", "Writing"])
+def test_killed_in_the_middle(bare, line):
+    """A run that is killed (-9) at any stage leaves no card and no number; the next one makes all
+    of them with the numbers that the first would have given.
+    """
+    people = [(f"{one:05}", f"Person {one}", "Kim", "F", "2030-12-31") for one in range(1, 3_001)]
+    open_club(bare, people, 4_000)
+    process = subprocess.Popen(
+        [sys.executable, "-c", KILLED, bare.settings.database_url],
+        stdout=subprocess.PIPE,
+        text=True,
+    )
+    for said in process.stdout:
+        assert not said.startswith("done")
+        if said.startswith(line):
+            process.kill()
+            break
+    assert process.wait(60) == -signal.SIGKILL
+    assert numbers(bare) == {}
+    assert list_runs(bare, "club-card") == []
+    make_run(bare, "club-card", Asked(), None)
+    assert numbers(bare) == {FIRST + place: person[0] for place, person in enumerate(people)}

@@ -20,7 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{ put: [items: Item[]] }>()
 const chosen = defineModel<string>('chosen', { required: true })
 
-const rows = useTemplateRef<InstanceType<typeof ItemRow>[]>('rows')
+const box = useTemplateRef<HTMLElement>('box')
 const failing = computed(() => new Set(props.findings.map((one) => one.item)))
 const at = computed(() => props.items.findIndex((one) => one.name === chosen.value))
 const beginnings = KINDS.map((kind) => ({ title: `A ${KIND_WORDS[kind]}`, act: () => add(kind) }))
@@ -30,7 +30,7 @@ async function go(place: number): Promise<void> {
   if (!props.items[to]) return
   chosen.value = props.items[to].name
   await nextTick()
-  rows.value?.[to]?.focus()
+  box.value?.querySelector<HTMLElement>(`[data-name="${chosen.value}"]`)?.focus()
 }
 function add(kind: Kind): void {
   const item = newItem(props.face, kind)
@@ -63,11 +63,11 @@ function press(event: KeyboardEvent, place: number): void {
 </script>
 
 <template>
-  <div class="items" role="group" aria-label="What stands on this side, from the top">
+  <div ref="box" class="items" role="group" aria-label="What stands on this side, from the top">
     <ItemRow
       v-for="(item, place) in items"
       :key="item.name"
-      ref="rows"
+      :data-name="item.name"
       :item="item"
       :name="nameItem(items, item)"
       :chosen="item.name === chosen"

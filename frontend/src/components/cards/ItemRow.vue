@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import { sayItem, sayPiece, type Item } from '@/logic/design'
 
 /** One item of a side: what it is, its pieces, its sizes. */
@@ -10,8 +9,6 @@ defineProps<{
   fails: boolean
   titleOf: (field: string) => string
 }>()
-const row = ref<HTMLButtonElement>()
-defineExpose({ focus: () => row.value?.focus() })
 </script>
 
 <template>
