@@ -98,6 +98,9 @@ async function go(): Promise<void> {
   align-items: center;
   margin-bottom: 6px;
 }
+.small a {
+  text-decoration: underline;
+}
 .do {
   display: flex;
   gap: 8px;

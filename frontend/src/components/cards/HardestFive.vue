@@ -26,11 +26,7 @@ const emit = defineEmits<{ show: [hard: { face: string; record: number }] }>()
     </p>
     <div v-if="tried" class="five">
       <div v-for="hard in tried.hardest" :key="hard.card.record">
-        <button
-          class="small-face"
-          :aria-label="`Show ${hard.card.name}: ${hard.what}`"
-          @click="emit('show', { face: hard.card.face, record: hard.card.record })"
-        >
+        <div class="small-face">
           <CardFace
             :side="hard.side === 'back' ? hard.card.back : hard.card.front"
             :size="size"
@@ -38,7 +34,12 @@ const emit = defineEmits<{ show: [hard: { face: string; record: number }] }>()
             :frame="hard.card.frame"
             :label="hard.what"
           />
-        </button>
+          <button
+            class="over"
+            :aria-label="`Show ${hard.card.name}: ${hard.what}`"
+            @click="emit('show', { face: hard.card.face, record: hard.card.record })"
+          />
+        </div>
         <p class="small" :class="{ bad: hard.fails }">
           {{ hard.what
           }}<template v-if="hard.people > 1">: {{ count(hard.people) }} people</template>
@@ -61,9 +62,11 @@ const emit = defineEmits<{ show: [hard: { face: string; record: number }] }>()
   gap: 12px;
 }
 .small-face {
-  display: block;
-  width: 100%;
-  padding: 0;
+  position: relative;
+}
+.over {
+  position: absolute;
+  inset: 0;
   border: 0;
   background: none;
   cursor: pointer;

@@ -101,6 +101,9 @@ const checked = (event: { target: { checked: boolean } }) => event.target.checke
 h3 {
   margin: 14px 0 4px;
 }
+.panel :deep(.link) {
+  min-height: 24px;
+}
 .row {
   display: flex;
   justify-content: space-between;

@@ -69,8 +69,7 @@ defineProps<{
   color: var(--fir);
 }
 .piece.own {
-  border-color: var(--changed);
-  color: var(--changed);
+  border: 1px dashed var(--changed);
 }
 .size {
   font-size: 12.5px;

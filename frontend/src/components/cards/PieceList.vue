@@ -83,6 +83,9 @@ const drop = (place: number) =>
 }
 .acts {
   display: flex;
-  gap: 4px;
+}
+.acts .link {
+  min-width: 24px;
+  min-height: 24px;
 }
 </style>

@@ -164,6 +164,9 @@ watch([need, text, () => cards.turn.value], () => void load(), { immediate: true
   gap: 8px;
   white-space: nowrap;
 }
+.causes .link {
+  min-height: 24px;
+}
 .causes .soft {
   overflow: hidden;
   text-overflow: ellipsis;
