@@ -43,7 +43,7 @@ BELOW = {
     "openings": {"core", "context", "intakes", "rosters", "store"},
     "cards": {"core", "context", "rosters", "store"},
     "keeping": {"copies", "core", "context", "intakes", "rosters", "store"},
-    "desk": {"core", "context", "rosters", "store", "submissions"},
+    "desk": {"cards", "core", "context", "rosters", "store", "submissions"},
     "jobs": {
         "core",
         "context",

@@ -204,3 +204,28 @@ def test_sheets_say_what_was_made(page):
     text = "\n".join(one.extract_text() for one in PdfReader(io.BytesIO(answer.data)).pages)
     assert person["name"].split(", ")[0] in text
     assert "Changed" not in text
+
+
+def test_cards_in_the_roster(page):
+    """A person's record has their cards with state and photograph, and a card is found by its
+    number, however a scanner gives it; who has a part of the people finds no card.
+    """
+    client = page(PREPARES)
+    person = client.get("/api/cards/gate-card/people", need="has", limit=1)["people"][0]
+    card = person["cards"][-1]
+    of_person = client.get(f"/api/records/{person['record']}/cards")
+    (design,) = of_person["designs"]
+    assert (design["design"], design["key"], of_person["has_photo"]) == (
+        "gate-card",
+        person["key"],
+        True,
+    )
+    assert card["number"] in [one["number"] for one in design["cards"]]
+    assert not page(LOOKS).get(f"/api/records/{person['record']}/cards")["has_photo"]
+    for scanned in (f"{card['facility']}-{card['number']}", f"{card['facility']}·{card['number']}"):
+        places = [
+            one for one in client.get("/api/search", q=scanned)["places"] if one["kind"] == "card"
+        ]
+        assert [(one["title"], one["detail"]) for one in places] == [
+            (f"Card {card['facility']}·{card['number']}", person["name"])
+        ]

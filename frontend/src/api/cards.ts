@@ -8,6 +8,7 @@ import type {
   CardRun,
   CardRunRow,
   CardTried,
+  CardsOfPerson,
   CardTrouble,
   CardVersion,
   CardWhose,
@@ -113,6 +114,8 @@ export const bringPicture = (design: string, file: File): Promise<string> =>
     () => undefined,
     () => undefined,
   ).then((made) => made.digest)
+export const getCardsOf = (record_id: number): Promise<CardsOfPerson> =>
+  take(client.GET('/api/records/{record_id}/cards', { params: { path: { record_id } } }))
 export const forgetPhoto = (record_id: number): Promise<unknown> =>
   take(client.DELETE('/api/records/{record_id}/photo', { params: { path: { record_id } } }))
 export const sheetsOf = (design: string, run: number, paper: string, work = ''): string =>

@@ -1695,6 +1695,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/{record_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Give somebody's cards, by design, and whether there is a photograph of them. */
+        get: operations["photos_get_cards_of_records__int_record_id__cards_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/{record_id}/edit": {
         parameters: {
             query?: never;
@@ -3407,6 +3424,30 @@ export interface components {
             record: number;
             /** Why */
             why: string[];
+        };
+        /**
+         * CardsOfDesign
+         * @description The cards that somebody has by a design.
+         */
+        CardsOfDesign: {
+            /** Cards */
+            cards: components["schemas"]["HeldCard"][];
+            /** Design */
+            design: string;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * CardsOfOut
+         * @description Somebody's cards, and whether there is a photograph of them.
+         */
+        CardsOfOut: {
+            /** Designs */
+            designs: components["schemas"]["CardsOfDesign"][];
+            /** Has Photo */
+            has_photo: boolean;
         };
         /**
          * CardsOut
@@ -19289,6 +19330,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LifeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photos_get_cards_of_records__int_record_id__cards_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardsOfOut"];
                 };
             };
             /** @description Unauthorized */

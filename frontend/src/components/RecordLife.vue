@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { getRecord } from '@/api/rosters'
+import CardsOfRecord from '@/components/cards/CardsOfRecord.vue'
 import PersonData from '@/components/people/PersonData.vue'
 import EditDialog from './EditDialog.vue'
 import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
@@ -154,6 +155,7 @@ onMounted(() => {
         :may-erase="roster.level >= ADMINISTER"
         @erased="erased"
       />
+      <CardsOfRecord :record="life.id" />
       <h3>Its life</h3>
       <ol>
         <li v-for="one in life.life" :key="one.version">

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from nevefield.cards.holding import CardFound, find_cards
 from nevefield.core.columns.titles import name_person, person_key
 from nevefield.rosters.looking import find_people
 from nevefield.rosters.snapshots import load_codes, load_snapshot
@@ -45,14 +46,16 @@ class Found:
     submissions: list[Submission]
     people: list[PersonFound]
     codes: list[tuple[str, Code]]  # with the name of their list
+    cards: list[CardFound]
 
 
 def search(context: Context, text: str) -> Found:
     """Find what has a text, among what may be seen; nothing for an empty one."""
     if not text.strip():
-        return Found([], "", [], [], [], [])
+        return Found([], "", [], [], [], [], [])
     text = text.strip()
     line, named = _line_in(text)
+    cards = find_cards(context, text)
     with context.database.transaction() as connection:
         rosters = roster_store.list_seen(connection)
         seen = [roster.id for roster in rosters]
@@ -77,6 +80,7 @@ def search(context: Context, text: str) -> Found:
                 for code in codes.codes
                 if wanted in (code.code.casefold(), code.label.casefold())
             ],
+            cards=cards,
         )
 
 

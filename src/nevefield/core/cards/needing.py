@@ -40,6 +40,7 @@ __all__ = [
     "find_needed",
     "list_held",
     "note_printed",
+    "say_number",
 ]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from nevefield.core.cards.design import COLOURS
@@ -14,6 +15,7 @@ from nevefield.core.conditions import say_condition
 from nevefield.web.cards import shapes_designs, shapes_runs
 
 if TYPE_CHECKING:
+    from nevefield.cards.holding import CardsOf
     from nevefield.cards.looking import LaidCard, Standing, Tried
     from nevefield.cards.running import MadeCard, OpenRun, Run
     from nevefield.core.cards.design import Design, Numbering
@@ -24,6 +26,7 @@ if TYPE_CHECKING:
 
 __all__ = [
     "card_answer",
+    "cards_of_answer",
     "design_answer",
     "made_answer",
     "page_answer",
@@ -148,7 +151,10 @@ def page_answer(standing: Standing, query: shapes_designs.NeedQuery) -> shapes_d
         if row.record:
             person = by_record[row.record]
             row.name = standing.name(rosters[row.face], person.place)
-            row.cards = [_held(card, made, numbering) for card in person.cards]
+            row.cards = [
+                _held(replace(card, state=standing.faces.say_state(card)), made, numbering)
+                for card in person.cards
+            ]
     return shapes_designs.CardsOut(total=len(rows), people=page, causes=_causes(standing))
 
 
@@ -193,6 +199,25 @@ def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes
         bits=wiegand(int(card.facility or 0), int(card.number), numbering) if is_number else "",
         run=of_run.run_id if of_run else None,
         handed_at=of_run.handed_at if of_run else None,
+    )
+
+
+def cards_of_answer(cards: CardsOf) -> shapes_designs.CardsOfOut:
+    """Give somebody's cards."""
+    return shapes_designs.CardsOfOut(
+        designs=[
+            shapes_designs.CardsOfDesign(
+                design=one.design.design.name,
+                title=one.design.design.title,
+                key=one.key,
+                cards=[
+                    _held(replace(card, state=state), one.made, one.design.design.numbering)
+                    for card, state in one.held
+                ],
+            )
+            for one in cards.designs
+        ],
+        has_photo=cards.has_photo,
     )
 
 

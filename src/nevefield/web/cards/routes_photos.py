@@ -10,6 +10,7 @@ from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.cards.errors import WrongPicture
+from nevefield.cards.holding import cards_of
 from nevefield.cards.photos import (
     Said,
     bring_photos,
@@ -23,6 +24,7 @@ from nevefield.setup.working import Working
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
 from nevefield.web.cards import shapes_designs, shapes_photos
+from nevefield.web.cards.answers import cards_of_answer
 from nevefield.web.describing import gives_file, takes_file
 
 __all__ = ["photo_api"]
@@ -60,6 +62,13 @@ def post_photos(path: shapes_designs.DesignPath) -> Any:
 
 def _said(files: list[Said]) -> list[shapes_photos.FileSaid]:
     return [shapes_photos.FileSaid(file=one.file, why=one.why) for one in files[:SHOWN]]
+
+
+@photo_api.get("/records/<int:record_id>/cards", responses={200: shapes_designs.CardsOfOut})
+@needs(Level.LOOK, of="record")
+def get_cards_of(path: shapes_photos.RecordPhotoPath) -> Any:
+    """Give somebody's cards, by design, and whether there is a photograph of them."""
+    return answer(cards_of_answer(cards_of(context(), path.record_id)))
 
 
 @photo_api.get("/records/<int:record_id>/photo")

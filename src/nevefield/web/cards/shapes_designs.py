@@ -16,6 +16,8 @@ __all__ = [
     "CardOfOut",
     "CardOut",
     "CardPerson",
+    "CardsOfDesign",
+    "CardsOfOut",
     "CardsOut",
     "DesignBegun",
     "DesignBrief",
@@ -182,6 +184,22 @@ class CardPerson(BaseModel):
     need: str
     why: list[str]
     cards: list[HeldCard]
+    has_photo: bool
+
+
+class CardsOfDesign(BaseModel):
+    """The cards that somebody has by a design."""
+
+    design: str
+    title: str
+    key: str
+    cards: list[HeldCard]
+
+
+class CardsOfOut(BaseModel):
+    """Somebody's cards, and whether there is a photograph of them."""
+
+    designs: list[CardsOfDesign]
     has_photo: bool
 
 

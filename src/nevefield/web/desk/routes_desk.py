@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
+from urllib.parse import quote
 
 from flask_openapi3 import APIBlueprint
 
@@ -44,6 +45,13 @@ def get_search(query: shapes.SearchQuery) -> Any:
 
 
 def _places(found: Found) -> Iterator[shapes.Place]:
+    for card in found.cards:
+        yield shapes.Place(
+            kind="card",
+            title=f"Card {card.number}",
+            detail=f"{card.name or card.holder}{'' if card.is_good else ' · out of use'}",
+            place=f"/cards/{card.design}/needed?q={quote(card.holder)}",
+        )
     for intake in found.intakes:
         place = f"/intakes/{intake.id}/file"
         yield shapes.Place(kind="intake", title=intake.title, detail=intake.file_name, place=place)
