@@ -266,3 +266,44 @@ def test_who_may_only_look(page):
     expect(page.get_by_role("spinbutton").first).to_be_disabled()
     page.goto("/cards/no-such-card/needed")
     expect(page.get_by_role("heading", name="This card design cannot be opened")).to_be_visible()
+
+
+def test_asked_for_by_a_shortlist(college, cards):
+    """Those without a photograph are kept as a shortlist; by it they are found again, none of their
+    cards can be made, and those of another one are; somebody is looked for in the design; a frame
+    is moved by keyboard.
+    """
+    page = college.new_page()
+    sign_in(page, PREPARES)
+    page.goto("/cards/gate-card/needed?need=photo")
+    page.get_by_role("button", name="Keep these 3 as a shortlist").click()
+    expect(
+        page.get_by_text(re.compile("Kept as the shortlist “Gate card: no photo"))
+    ).to_be_visible()
+    page.goto("/cards/gate-card/needed")
+    pick(page.get_by_label("Of which shortlist"), re.compile("^Gate card: no photo"))
+    expect(page.get_by_role("status").filter(has_text="3 people")).to_be_visible()
+    page.get_by_role("button", name="Make cards of these 3 …").click()
+    expect(page.get_by_role("alert")).to_contain_text("Nobody of these needs a card")
+    page.goto(f"/cards/gate-card/needed?q={cards['make'][0]}")
+    page.get_by_role("button", name="Make this card …").click()
+    page.get_by_role("dialog").get_by_role("button", name="Make 1 card").click()
+    expect(page.get_by_role("heading", name="Run 1")).to_be_visible()
+    page.goto("/cards/gate-card/design")
+    finder = page.get_by_label("Show somebody’s card")
+    finder.fill(cards["make"][1])
+    page.locator(".ant-select-dropdown:visible .ant-select-item-option").first.click()
+    page.goto(f"/cards/gate-card/needed?q={cards['make'][1]}")
+    page.get_by_role("button", name="Move the frame").click()
+    frame = page.get_by_role("button", name="Frame of what is shown")
+    frame.focus()
+    before = frame.get_attribute("style")
+    page.keyboard.press("-")
+    page.keyboard.press("ArrowDown")
+    after = frame.get_attribute("style")
+    assert after != before
+    page.get_by_role("button", name="Keep it so").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.reload()
+    page.get_by_role("button", name="Move the frame").click()
+    assert page.get_by_role("button", name="Frame of what is shown").get_attribute("style") == after

@@ -229,3 +229,18 @@ def test_cards_in_the_roster(page):
         assert [(one["title"], one["detail"]) for one in places] == [
             (f"Card {card['facility']}·{card['number']}", person["name"])
         ]
+
+
+def test_of_a_shortlist(page, cards):
+    """Those of a shortlist are shown alone; another's own shortlist is not there."""
+    admin, client = page(ADMINISTERS), page(PREPARES)
+    people = client.get("/api/cards/gate-card/people", need="make", limit=3)["people"]
+    records = [one["record"] for one in people]
+    kept = admin.post(
+        "/api/rosters/cadets/shortlists",
+        {"title": "Mine", "records": records, "is_shared": False},
+    )
+    shown = admin.get("/api/cards/gate-card/people", shortlist=kept["id"])
+    assert [one["record"] for one in shown["people"]] == records
+    answer = client.send("GET", f"/api/cards/gate-card/people?shortlist={kept['id']}")
+    assert answer.status_code == 404

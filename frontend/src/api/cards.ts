@@ -47,6 +47,7 @@ export const listVersions = (design: string): Promise<CardVersion[]> =>
 export interface PeopleQuery {
   need: '' | 'has' | 'make' | 'anew' | 'photo' | 'unfit' | 'take in'
   text: string
+  shortlist?: number
   start: number
   limit: number
 }
@@ -116,6 +117,15 @@ export const bringPicture = (design: string, file: File): Promise<string> =>
   ).then((made) => made.digest)
 export const getCardsOf = (record_id: number): Promise<CardsOfPerson> =>
   take(client.GET('/api/records/{record_id}/cards', { params: { path: { record_id } } }))
+export const setFrame = (record_id: number, frame: number[]): Promise<unknown> => {
+  const [x, y, width, height] = frame as [number, number, number, number]
+  return take(
+    client.PUT('/api/records/{record_id}/photo', {
+      params: { path: { record_id } },
+      body: { x, y, width, height },
+    }),
+  )
+}
 export const forgetPhoto = (record_id: number): Promise<unknown> =>
   take(client.DELETE('/api/records/{record_id}/photo', { params: { path: { record_id } } }))
 export const sheetsOf = (design: string, run: number, paper: string, work = ''): string =>

@@ -10319,6 +10319,7 @@ export interface operations {
             query?: {
                 need?: "" | "has" | "make" | "anew" | "photo" | "unfit" | "take in";
                 text?: string;
+                shortlist?: number | null;
                 start?: number;
                 limit?: number;
             };

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import {
   canMake,
+  copiedFace,
   freeName,
   lettersOf,
   moved,
@@ -47,6 +48,13 @@ describe('items of a design', () => {
     expect(before.faces[0]!.back).toEqual([])
     expect(after.faces[0]!.back).toEqual([line('x')])
     expect(withItems(before, 'nobody', 'back', [line('x')])).toEqual(before)
+  })
+
+  it('have a face more, before that of which it is a copy', () => {
+    const before: DesignDocument = { name: 'n', title: 'N', faces: [face([])], register: {} }
+    const twice = copiedFace(copiedFace(before, 'all'), 'all')
+    expect(twice.faces.map((one) => one.name)).toEqual(['all-2', 'all-3', 'all'])
+    expect(copiedFace(before, 'none')).toBe(before)
   })
 
   it('say their pieces and sizes', () => {

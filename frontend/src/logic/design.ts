@@ -140,6 +140,21 @@ export const withItems = (
   faces: document.faces.map((one) => (one.name === face ? { ...one, [side]: items } : one)),
 })
 
+/** The document with another face: a copy of one, for other people. */
+export function copiedFace(document: DesignDocument, name: string): DesignDocument {
+  const face = document.faces.find((one) => one.name === name)
+  if (!face) return document
+  const taken = new Set(document.faces.map((one) => one.name))
+  let number = 2
+  while (taken.has(`${name}-${number}`)) number += 1
+  const title = `${face.title || face.name} ${number}`
+  // of two faces the first that fits counts: the copy comes before what it was made of
+  const faces = document.faces.flatMap((one) =>
+    one.name === name ? [{ ...face, name: `${name}-${number}`, title }, one] : [one],
+  )
+  return { ...document, faces }
+}
+
 /** The list with one of it at another place. */
 export function moved<T>(list: readonly T[], from: number, to: number): T[] {
   const rest = list.filter((_, place) => place !== from)

@@ -40,6 +40,7 @@ __all__ = [
     "list_counted",
     "open_shortlist",
     "places_of",
+    "records_on",
     "require_shortlist",
     "see_places",
 ]
@@ -256,6 +257,22 @@ def places_of(
     return np.flatnonzero(
         holds(shortlist.live, lambda name: snapshot.columns[name], len(snapshot), today)
     )
+
+
+def records_on(context: Context, shortlist_id: int, account_id: int) -> frozenset[int]:
+    """List the records of a shortlist that are in its roster.
+
+    Raises:
+        NoSuchShortlist: There is none, or it is another's own.
+    """
+    with context.database.transaction() as connection:
+        shortlist = require_shortlist(connection, shortlist_id, account_id)
+        roster = roster_store.get_roster_by_id(connection, shortlist.roster_id)
+        if roster is None:
+            raise NoSuchShortlist(shortlist_id)
+        snapshot = load_snapshot(connection, roster)
+        places = places_of(connection, shortlist, snapshot, context.today())
+        return frozenset(snapshot.ids[places].tolist())
 
 
 def change_shortlist(

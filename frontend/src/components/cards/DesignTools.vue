@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import FacesDialog from './FacesDialog.vue'
 import VersionsDialog from './VersionsDialog.vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import type { CardDesign } from '@/api/types'
@@ -8,6 +9,7 @@ import type { UseDesign } from '@/composables/useDesign'
 /** Undo, earlier versions, and keeping what was changed. */
 defineProps<{ design: CardDesign; open: UseDesign }>()
 const looking = ref(false)
+const setting = ref(false)
 </script>
 
 <template>
@@ -15,6 +17,7 @@ const looking = ref(false)
     <button class="btn" :disabled="!open.canUndo.value" @click="open.undo">
       Undo <KeyCap of="z" />
     </button>
+    <button class="btn" @click="setting = true">Who and how large …</button>
     <button class="btn" @click="looking = true">Versions</button>
     <template v-if="open.changed.value">
       <button class="btn" @click="open.leave">Leave it as it was</button>
@@ -24,6 +27,13 @@ const looking = ref(false)
     </template>
     <span v-else class="soft small">kept ✓</span>
   </span>
+  <FacesDialog
+    v-if="setting"
+    :design="design"
+    :document="open.document.value"
+    @close="setting = false"
+    @put="open.put"
+  />
   <VersionsDialog
     v-if="looking"
     :design="design"

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import CardFace from './CardFace.vue'
 import CardLife from './CardLife.vue'
+import FrameDialog from './FrameDialog.vue'
 import { forgetPhoto, layCard } from '@/api/cards'
 import type { Card, CardDesign, CardPerson } from '@/api/types'
 import { useCards } from '@/composables/useCards'
@@ -14,6 +15,7 @@ const emit = defineEmits<{ make: [anew: boolean]; photos: [] }>()
 const cards = useCards()
 const card = ref<Card | null>(null)
 const back = ref(false)
+const framing = ref(false)
 const size = computed(() => sizeOf(props.design.document as unknown as DesignDocument))
 const side = computed(() => (back.value ? card.value?.back : card.value?.front))
 const findings = computed(() => [
@@ -47,13 +49,10 @@ const forget = () => cards.act(() => forgetPhoto(props.person.record))
       />
       <p class="turn">
         <button v-if="card.back.marks.length" class="link" @click="back = !back">
-          {{ back ? 'Front' : 'Back' }}</button><button
-          v-if="card.has_photo && design.may_change"
-          class="link"
-          @click="forget"
+          {{ back ? 'Front' : 'Back' }}</button><template v-if="card.has_photo && design.may_change"
+          ><button class="link" @click="framing = true">Move the frame</button
+          ><button class="link" @click="forget">Forget the photograph</button></template
         >
-          Forget the photograph
-        </button>
       </p>
       <ul v-if="findings.length" class="findings">
         <li v-for="one in findings" :key="one.item + one.why" class="flag stop">{{ one.why }}</li>
@@ -72,6 +71,7 @@ const forget = () => cards.act(() => forgetPhoto(props.person.record))
       >
       <button v-else class="btn" @click="emit('make', true)">Make it anew all the same …</button>
     </p>
+    <FrameDialog v-if="framing && card" :card="card" @close="framing = false" />
     <CardLife :held="person.cards" :may-change="design.may_change" />
   </aside>
 </template>
@@ -87,7 +87,9 @@ const forget = () => cards.act(() => forgetPhoto(props.person.record))
 }
 .turn {
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  white-space: nowrap;
   margin: 4px 0;
 }
 .do {

@@ -5,6 +5,7 @@ import CardFace from '@/components/cards/CardFace.vue'
 import DesignTools from '@/components/cards/DesignTools.vue'
 import HardestFive from '@/components/cards/HardestFive.vue'
 import ItemList from '@/components/cards/ItemList.vue'
+import PersonFinder from '@/components/cards/PersonFinder.vue'
 import ItemPanel from '@/components/cards/ItemPanel.vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { CardDesign, FieldDocument } from '@/api/types'
@@ -98,6 +99,7 @@ useKeys({ z: () => open.undo(), y: () => open.redo(), b: turn })
           />
           <p v-if="open.card.value" class="soft small">{{ open.card.value.name }}</p>
           <p v-else class="soft">Nobody has this face.</p>
+          <PersonFinder @chosen="show" />
           <p v-for="one in laid?.findings ?? []" :key="one.item + one.why" class="bad small">
             {{ one.why }}
           </p>

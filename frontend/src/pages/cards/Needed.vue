@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import ChooseOne from '@/components/controls/ChooseOne.vue'
+import NeededActs from '@/components/cards/NeededActs.vue'
+import NeededFind from '@/components/cards/NeededFind.vue'
 import NeededTable from '@/components/cards/NeededTable.vue'
 import MakeDialog from '@/components/cards/MakeDialog.vue'
 import PersonCard from '@/components/cards/PersonCard.vue'
@@ -9,7 +10,7 @@ import PhotosDialog from '@/components/cards/PhotosDialog.vue'
 import { listPeople, type PeopleQuery } from '@/api/cards'
 import type { CardDesign, CardPeople, CardPerson } from '@/api/types'
 import { useCards } from '@/composables/useCards'
-import { NEEDS, needWords, TAKE_IN } from '@/logic/design'
+import { needWords } from '@/logic/design'
 import { count, counted } from '@/logic/words'
 
 const PAGE = 200
@@ -27,22 +28,21 @@ const making = ref<{ records: number[]; anew: boolean } | null>(null)
 const bringing = ref(false)
 const problem = ref('')
 const need = computed(() => String(route.query.need ?? '') as Need)
-const states = [
-  { value: '', label: 'everybody' },
-  ...[...NEEDS, TAKE_IN].map((one) => ({ value: one.key, label: one.word })),
-]
+const shortlist = ref(0)
+const query = computed(() => ({
+  need: need.value,
+  text: text.value,
+  ...(shortlist.value ? { shortlist: shortlist.value } : {}),
+  start: 0,
+  limit: PAGE,
+}))
 let latest = 0
 
 async function load(more = false): Promise<void> {
   const mine = ++latest
   const start = more ? people.value.length : 0
   try {
-    const page = await listPeople(cards.name, {
-      need: need.value,
-      text: text.value,
-      start,
-      limit: PAGE,
-    })
+    const page = await listPeople(cards.name, { ...query.value, start })
     if (mine !== latest) return
     found.value = page
     people.value = more ? [...people.value, ...page.people] : page.people
@@ -58,24 +58,19 @@ async function made(run: number): Promise<void> {
   making.value = null
   await router.push({ path: `/cards/${cards.name}/runs`, query: { run } })
 }
-watch([need, text, () => cards.turn.value], () => void load(), { immediate: true })
+watch([need, text, shortlist, () => cards.turn.value], () => void load(), { immediate: true })
 </script>
 
 <template>
   <div class="page">
     <div class="main">
       <div class="find">
-        <input
-          v-model="text"
-          class="box"
-          placeholder="Name or number"
-          aria-label="Find somebody by name, number or card"
-        />
-        <ChooseOne
-          :model-value="need"
-          :options="states"
-          label="Where they stand"
-          @update:model-value="setNeed"
+        <NeededFind
+          v-model:text="text"
+          v-model:shortlist="shortlist"
+          :design="design"
+          :need="need"
+          @need="setNeed"
         />
         <span class="soft" role="status">{{
           found
@@ -87,9 +82,14 @@ watch([need, text, () => cards.turn.value], () => void load(), { immediate: true
             : ''
         }}</span>
         <span class="grow" />
-        <button v-if="design.may_change" class="btn" @click="bringing = true">
-          Bring photographs …
-        </button>
+        <NeededActs
+          :design="design"
+          :query="query"
+          :total="found?.total ?? 0"
+          @make="(records) => (making = { records, anew: false })"
+          @photos="bringing = true"
+          @problem="problem = $event"
+        />
       </div>
       <ul v-if="found?.causes.length && need !== 'has' && need !== 'take in'" class="causes">
         <li v-for="cause in found.causes.slice(0, 6)" :key="cause.need + cause.text">

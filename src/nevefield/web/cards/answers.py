@@ -15,6 +15,8 @@ from nevefield.core.conditions import say_condition
 from nevefield.web.cards import shapes_designs, shapes_runs
 
 if TYPE_CHECKING:
+    from collections.abc import Collection
+
     from nevefield.cards.holding import CardsOf
     from nevefield.cards.looking import LaidCard, Standing, Tried
     from nevefield.cards.running import MadeCard, OpenRun, Run
@@ -103,8 +105,10 @@ def _fields(definition: Definition) -> list[dict[str, Any]]:
     return fields
 
 
-def page_answer(standing: Standing, query: shapes_designs.NeedQuery) -> shapes_designs.CardsOut:
-    """Give a page of the people of a design."""
+def page_answer(
+    standing: Standing, query: shapes_designs.NeedQuery, only: Collection[int] | None = None
+) -> shapes_designs.CardsOut:
+    """Give a page of the people of a design; of some records alone where they are given."""
     rosters = {face.name: face.roster for face in standing.opened.design.faces}
     made = {card.card_id: card for card in standing.made}
     numbering = standing.opened.design.numbering
@@ -130,6 +134,8 @@ def page_answer(standing: Standing, query: shapes_designs.NeedQuery) -> shapes_d
     else:
         for person in everybody:
             if query.need and person.need != query.need:
+                continue
+            if only is not None and person.record not in only:
                 continue
             if wanted and not _is_found(standing, person, rosters[person.face], wanted):
                 continue

@@ -16,6 +16,7 @@ from nevefield.cards.looking import (
     try_design,
 )
 from nevefield.core.cards.reading import read_design
+from nevefield.rosters.shortlists import records_on
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
 from nevefield.web.cards import shapes_designs
@@ -112,7 +113,10 @@ def get_versions(path: shapes_designs.DesignPath) -> Any:
 @needs(Level.LOOK, of="design", whole=True)
 def get_people(path: shapes_designs.DesignPath, query: shapes_designs.NeedQuery) -> Any:
     """Give a page of the people of a card design, by where they stand."""
-    return answer(page_answer(look_at_needed(context(), path.design), query))
+    only = None
+    if query.shortlist is not None:
+        only = records_on(context(), query.shortlist, account().id)
+    return answer(page_answer(look_at_needed(context(), path.design), query, only))
 
 
 @card_design_api.post("/cards/<design>/card", responses={200: shapes_designs.CardOfOut})

@@ -156,6 +156,7 @@ class NeedQuery(Model):
 
     need: Literal["", "has", "make", "anew", "photo", "unfit", "take in"] = ""
     text: str = Field(default="", max_length=200)
+    shortlist: int | None = None
     start: int = Field(default=0, ge=0, le=1_000_000_000)
     limit: int = Field(default=100, ge=1, le=1_000)
 
