@@ -23,140 +23,136 @@ WALL = ("#dfe6e4", "#d5dee6", "#e6e1d6")
 NAME = [{"field": "given_names"}, {"field": "family_name"}]
 
 
-def make_design() -> tuple[bytes, dict[str, Any]]:
-    """Make the crest, as PNG, and the design, whose bands have the crest by its place as
-    `crest.png`.
-    """
-    band = {
-        "kind": "band",
-        "name": "band",
-        "height": 10.5,
-        "fill": "spruce",
-        "picture": "crest.png",
-        "pieces": [{"text": "Tarn Quay Maritime College"}],
-    }
-    bars = {"kind": "symbol", "name": "bars", "symbol": "code 128", "height": 7.5}
-    name = {
+BAND = {
+    "kind": "band",
+    "name": "band",
+    "height": 10.5,
+    "fill": "spruce",
+    "picture": "crest.png",
+    "pieces": [{"text": "Tarn Quay Maritime College"}],
+}
+BARS = {"kind": "symbol", "name": "bars", "symbol": "code 128", "height": 7.5}
+NAMED = {
+    "kind": "line",
+    "name": "name",
+    "pieces": NAME,
+    "letters": {"size": 15, "least": 10, "lines": 2, "bold": True},
+    "is_needed": True,
+}
+CADETS = [
+    BAND,
+    {"kind": "photo", "name": "photo"},
+    NAMED,
+    {
         "kind": "line",
-        "name": "name",
-        "pieces": NAME,
-        "letters": {"size": 15, "least": 10, "lines": 2, "bold": True},
-        "is_needed": True,
-    }
-    until = {
+        "name": "programme",
+        "pieces": [{"field": "programme"}, {"text": "· year"}, {"field": "year"}],
+        "letters": {"size": 9, "least": 7, "colour": "slate"},
+    },
+    {
         "kind": "line",
         "name": "until",
         "pieces": [{"text": "valid until"}, {"card": "until"}],
         "letters": {"size": 8.5, "least": 7, "colour": "slate"},
-    }
-    captain = {
+    },
+    {
         "kind": "line",
         "name": "captain",
         "pieces": [{"text": "Watch captain"}],
         "letters": {"size": 9, "least": 7, "bold": True, "colour": "harbour"},
         "where": {"field": "watch_position", "is": "CAPT"},
         "above": 1,
+    },
+    {**BARS, "pieces": [{"field": "cadet_number"}]},
+]
+STAFF = [
+    {**BAND, "fill": "harbour"},
+    {"kind": "photo", "name": "photo"},
+    NAMED,
+    {
+        "kind": "line",
+        "name": "position",
+        "pieces": [{"field": "position", "form": "capitals"}],
+        "letters": {"size": 14, "least": 13, "colour": "slate"},
+    },
+    {**BARS, "pieces": [{"field": "staff_number"}]},
+]
+FOUND = (
+    "Found? Hand it in at any gatehouse, or post it to the Registrar, Tarn Quay Maritime College."
+)
+BACK = [
+    {"kind": "band", "name": "strip", "height": 6, "fill": "spruce"},
+    {
+        "kind": "symbol",
+        "name": "square",
+        "symbol": "QR",
+        "height": 16,
+        "edge": "right",
+        "pieces": [{"text": "https://found.tarnquay.example/"}],
+    },
+    {
+        "kind": "line",
+        "name": "found",
+        "pieces": [{"text": FOUND}],
+        "letters": {"size": 8, "least": 6.5, "lines": 4},
+    },
+    {
+        "kind": "line",
+        "name": "number",
+        "pieces": [{"text": "Card"}, {"card": "facility"}, {"text": "·"}, {"card": "number"}],
+        "letters": {"size": 9, "least": 7, "bold": True},
+        "above": 2,
+    },
+]
+REGISTER = {
+    "roster": "gate-passes",
+    "facility": "facility_code",
+    "number": "card_number",
+    "holder": "holder",
+    "state": "pass_state",
+    "until": "valid_until",
+    "name": "door_name",
+    "in_use": ["ACTIVE"],
+    "lost": "LOST",
+    "spoiled": "BLOCKED",
+    "returned": "RETURNED",
+    "replaced": "BLOCKED",
+}
+RANGES = [
+    {"facility": 17, "first": 1, "last": 1120, "site": "NQ"},
+    {"facility": 42, "first": 1, "last": 1120, "site": "CH"},
+    {"facility": 91, "first": 1, "last": 60, "site": "TSM"},
+    {"facility": 17, "first": 60_001, "last": 60_400},
+]
+
+
+def make_design() -> tuple[bytes, dict[str, Any]]:
+    """Make the crest, as PNG, and the design, whose bands have the crest by its place as
+    `crest.png`.
+    """
+    cadets = {
+        "name": "cadets",
+        "roster": "cadets",
+        "holder": "cadet_number",
+        "until": "enrolled_to",
+        "site": "campus",
+        "where": {"field": "enrolled_to", "from": LAST_DAY},
+        "front": CADETS,
+        "back": BACK,
     }
-    back = [
-        {"kind": "band", "name": "strip", "height": 6, "fill": "spruce"},
-        {
-            "kind": "symbol",
-            "name": "square",
-            "symbol": "QR",
-            "height": 16,
-            "edge": "right",
-            "pieces": [{"text": "https://found.tarnquay.example/"}],
-        },
-        {
-            "kind": "line",
-            "name": "found",
-            "pieces": [
-                {
-                    "text": "Found? Hand it in at any gatehouse, or post it to the Registrar,"
-                    " Tarn Quay Maritime College."
-                }
-            ],
-            "letters": {"size": 8, "least": 6.5, "lines": 4},
-        },
-        {
-            "kind": "line",
-            "name": "number",
-            "pieces": [{"text": "Card"}, {"card": "facility"}, {"text": "·"}, {"card": "number"}],
-            "letters": {"size": 9, "least": 7, "bold": True},
-            "above": 2,
-        },
-    ]
+    staff = {
+        "name": "staff",
+        "roster": "staff",
+        "holder": "staff_number",
+        "front": STAFF,
+        "back": BACK,
+    }
     return _draw_crest(), {
         "name": "gate-card",
         "title": "Gate card",
-        "register": {
-            "roster": "gate-passes",
-            "facility": "facility_code",
-            "number": "card_number",
-            "holder": "holder",
-            "state": "pass_state",
-            "until": "valid_until",
-            "name": "door_name",
-            "in_use": ["ACTIVE"],
-            "lost": "LOST",
-            "spoiled": "BLOCKED",
-            "returned": "RETURNED",
-            "replaced": "BLOCKED",
-        },
-        "numbering": {
-            "ranges": [
-                {"facility": 17, "first": 1, "last": 1120, "site": "NQ"},
-                {"facility": 42, "first": 1, "last": 1120, "site": "CH"},
-                {"facility": 91, "first": 1, "last": 60, "site": "TSM"},
-                {"facility": 17, "first": 60_001, "last": 60_400},
-            ],
-            "warns": 80,
-        },
-        "faces": [
-            {
-                "name": "cadets",
-                "roster": "cadets",
-                "holder": "cadet_number",
-                "until": "enrolled_to",
-                "site": "campus",
-                "where": {"field": "enrolled_to", "from": LAST_DAY},
-                "front": [
-                    band,
-                    {"kind": "photo", "name": "photo"},
-                    name,
-                    {
-                        "kind": "line",
-                        "name": "programme",
-                        "pieces": [{"field": "programme"}, {"text": "· year"}, {"field": "year"}],
-                        "letters": {"size": 9, "least": 7, "colour": "slate"},
-                    },
-                    until,
-                    captain,
-                    {**bars, "pieces": [{"field": "cadet_number"}]},
-                ],
-                "back": back,
-            },
-            {
-                "name": "staff",
-                "roster": "staff",
-                "holder": "staff_number",
-                "front": [
-                    {**band, "fill": "harbour"},
-                    {"kind": "photo", "name": "photo"},
-                    name,
-                    {
-                        "kind": "line",
-                        "name": "position",
-                        "pieces": [
-                            {"field": "position", "form": "capitals"},
-                        ],
-                        "letters": {"size": 14, "least": 13, "colour": "slate"},
-                    },
-                    {**bars, "pieces": [{"field": "staff_number"}]},
-                ],
-                "back": back,
-            },
-        ],
+        "register": REGISTER,
+        "numbering": {"ranges": RANGES, "warns": 80},
+        "faces": [cadets, staff],
     }
 
 

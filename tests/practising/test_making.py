@@ -11,6 +11,8 @@ from random import Random
 import pytest
 
 from nevefield.accounts import Level, add_account
+from nevefield.cards.looking import look_at_needed
+from nevefield.core.cards.needing import Need
 from nevefield.core.codes import read_codes
 from nevefield.intakes.receiving import Claims, receive_file
 from nevefield.practising import making, ordering
@@ -284,3 +286,21 @@ def test_a_database_that_is_away_while_it_fails(desk, beside, monkeypatch):
     assert work_off_practice(context) is True
     assert look_at_practice(context).state == "failed"
     assert len(tries) == 6
+
+
+def test_cards_go_along(college, beside):
+    """The practice copy has the card designs with their pictures, and as many made-up people have a
+    card as real ones; no photograph goes along, and no card that was made.
+    """
+    practice = replace(college, database=Database(beside))
+    make_practice(college, practice, Random(5), lambda *_: None)
+
+    def having(context) -> int:
+        people = look_at_needed(context, "gate-card").needed.people
+        return sum(person.face == "cadets" and person.need == Need.HAS for person in people)
+
+    assert having(practice) == having(college) > 700
+    with practice.database.transaction() as connection:
+        assert connection.row("SELECT COUNT(*) FROM card_photo") == (0,)
+        assert connection.row("SELECT COUNT(*), MIN(kind) FROM card_image") == (1, "png")
+    practice.database.close()

@@ -55,6 +55,7 @@ export function provideCards(name: string): UseCards {
     try {
       await doing()
       await refresh()
+      turn.value += 1
       return true
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)

@@ -99,6 +99,7 @@ def make_practice(
                 there, documents[name], records, at=context.now(), title=OPENED
             )
         store.copy_accounts(here, there, numbers)
+        store.copy_designs(here, there, numbers)
         for source in real.sources:
             _copy_source(here, there, source, context.now(), numbers, definitions)
         insert_audit(there, "practice-made", "", None, context.now())

@@ -18,6 +18,7 @@ __all__ = [
     "PracticeCopy",
     "clear_all",
     "copy_accounts",
+    "copy_designs",
     "fail_practice",
     "get_practice",
     "has_tables",
@@ -151,6 +152,40 @@ def clear_all(connection: Connection) -> None:
     for (table,) in tables:
         connection.run(f"DELETE FROM `{table}`")  # noqa: S608 a name that the server gave
     connection.run("SET foreign_key_checks = 1")
+
+
+def copy_designs(real: Connection, copy: Connection, rosters: Mapping[int, int]) -> None:
+    """Copy the card designs as they are in force, with the pictures that stand on all cards; no
+    photograph and no card that was made goes along.
+
+    Args:
+        real: The real database.
+        copy: That of the practice copy.
+        rosters: Numbers of rosters there, by those here.
+    """
+    designs = real.rows(
+        "SELECT d.id, d.name, d.register_id, d.at, v.document"
+        " FROM card_design d"
+        " JOIN card_design_version v ON v.design_id = d.id AND v.number = d.version"
+    )
+    for number, name, register_id, at, document in designs:
+        if register_id not in rosters:
+            continue
+        copy.run(
+            "INSERT INTO card_design (id, name, register_id, version, at)"
+            " VALUES (%s, %s, %s, 1, %s)",
+            (number, name, rosters[register_id], at),
+        )
+        copy.run(
+            "INSERT INTO card_design_version (design_id, number, document, at)"
+            " VALUES (%s, 1, %s, %s)",
+            (number, document, at),
+        )
+    columns = "digest, content, kind, width, height, at"
+    copy.run_many(
+        f"INSERT INTO card_image ({columns}) VALUES (%s, %s, %s, %s, %s, %s)",  # noqa: S608
+        real.rows(f"SELECT {columns} FROM card_image WHERE kind = 'png'"),  # noqa: S608
+    )
 
 
 def copy_accounts(real: Connection, copy: Connection, rosters: Mapping[int, int]) -> None:
