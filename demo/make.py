@@ -12,9 +12,9 @@ HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE))
 
 from autumn import make_autumn  # noqa: E402
-from cards import make_design, make_photos  # noqa: E402
 from corrected import make_corrected  # noqa: E402
 from fellows import make_fellows, make_renewals  # noqa: E402
+from gatecards import make_design, make_photos  # noqa: E402
 from gates import make_dump, make_passes  # noqa: E402
 from history import make_history  # noqa: E402
 from payroll import make_payroll  # noqa: E402

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import zipfile
+from contextlib import ExitStack
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -42,6 +44,7 @@ MOST_FILES = 20_000  # in an archive
 MOST_UNPACKED = 4_000_000_000  # bytes of all together
 RATIO = 200  # of unpacked to packed, beyond which an entry is none of a camera
 DOTS_PER_INCH = 150  # below which a photograph prints coarsely
+TOO_LARGE = "It becomes too large when it is unpacked."
 _PASSED = ("__MACOSX/", ".DS_Store", "Thumbs.db", "desktop.ini")
 
 
@@ -51,6 +54,21 @@ class Said:
 
     file: str
     why: str
+
+
+@dataclass(frozen=True)
+class File:
+    """A file as it came, read when it is wanted."""
+
+    path: str
+    read: Callable[[], bytes]
+
+    def digest(self) -> bytes:
+        """Tell its content from others; of one that cannot be read, its name."""
+        try:
+            return hashlib.sha256(self.read()).digest()
+        except WrongPicture:
+            return self.path.encode()
 
 
 @dataclass
@@ -108,25 +126,12 @@ def bring_photos(
         opened = require_design(connection, name)
         portraits, faces = _portraits(connection, opened)
     brought = Brought()
-    chosen: dict[int, tuple[str, bytes]] = {}
-    for path, content in _each(files, brought, progress):
-        sorted_ = portraits.sort(path)
-        if sorted_.record is None:
-            if sorted_.several:
-                brought.several.append(
-                    Said(path, f"It may be of {len(sorted_.several)} people; name it for one.")
-                )
-            else:
-                brought.nobody.append(path)
-        elif sorted_.record in chosen:
-            first, same = chosen[sorted_.record]
-            if same == content:
-                brought.same.append(path)
-            else:
-                brought.doubles.append(Said(path, f"{first} is of the same person, and was taken."))
-        else:
-            chosen[sorted_.record] = (path, content)
-    _keep(context, chosen, faces, brought, account_id, progress)
+    chosen: dict[int, File] = {}
+    # pictures are read one at a time: together they may be larger than the machine's memory
+    with ExitStack() as open_archives:
+        for file in _each(files, brought, open_archives):
+            _sort(portraits, file, chosen, brought)
+        _keep(context, chosen, faces, brought, account_id, progress)
     with context.database.transaction() as connection:
         insert_audit(
             connection,
@@ -140,93 +145,107 @@ def bring_photos(
     return brought
 
 
+def _sort(portraits: Portraits, file: File, chosen: dict[int, File], brought: Brought) -> None:
+    """Find whose a file is by its name."""
+    sorted_ = portraits.sort(file.path)
+    if sorted_.record is None:
+        if sorted_.several:
+            why = f"It may be of {len(sorted_.several)} people; name it for one."
+            brought.several.append(Said(file.path, why))
+        else:
+            brought.nobody.append(file.path)
+    elif sorted_.record in chosen:
+        first = chosen[sorted_.record]
+        if first.digest() == file.digest():
+            brought.same.append(file.path)
+        else:
+            why = f"{first.path} is of the same person, and was looked at first."
+            brought.doubles.append(Said(file.path, why))
+    else:
+        chosen[sorted_.record] = file
+
+
 def _keep(
     context: Context,
-    chosen: dict[int, tuple[str, bytes]],
+    chosen: dict[int, File],
     faces: dict[int, Face],
     brought: Brought,
     account_id: int | None,
     progress: Callable[[str, int, int], None],
 ) -> None:
-    for done, (record, (path, content)) in enumerate(chosen.items(), 1):
+    for done, (record, file) in enumerate(chosen.items(), 1):
         progress("Reading the pictures", done, len(chosen))
         try:
-            image = read_photo(content, path)
+            image = read_photo(file.read(), file.path)
         except WrongPicture as error:
-            brought.wrong.append(Said(path, str(error)))
+            brought.wrong.append(Said(file.path, str(error)))
             continue
         across, high = _place_of(faces[record])
         frame = propose_frame(image.width, image.height, across, high)
         with context.database.transaction() as connection:
             before = store.get_photo(connection, record)
             if before is not None and before.digest == image.digest:
-                brought.same.append(path)
+                brought.same.append(file.path)
                 continue
             store.insert_image(connection, image, context.now())
             store.put_photo(
-                connection, record, image.digest, path, frame, account_id, context.now()
+                connection, record, image.digest, file.path, frame, account_id, context.now()
             )
-        brought.taken.append((path, record))
+        brought.taken.append((file.path, record))
         dots = image.width * frame[2] / (across / 25.4)
         if dots < DOTS_PER_INCH:
-            brought.coarse.append(
-                Said(
-                    path,
-                    f"It has {dots:.0f} points to the inch on the card; {DOTS_PER_INCH} look well.",
-                )
-            )
+            why = f"It has {dots:.0f} points to the inch on the card; {DOTS_PER_INCH} look well."
+            brought.coarse.append(Said(file.path, why))
 
 
 def _each(
-    files: Sequence[tuple[str, bytes]],
-    brought: Brought,
-    progress: Callable[[str, int, int], None],
-) -> Iterator[tuple[str, bytes]]:
+    files: Sequence[tuple[str, bytes]], brought: Brought, open_archives: ExitStack
+) -> Iterator[File]:
     """Give the files, those in archives one by one."""
     for name, content in files:
         if not zipfile.is_zipfile(io.BytesIO(content)):
-            yield name, content
+            yield File(name, lambda content=content: content)  # type: ignore[misc]
             continue
         try:
-            with zipfile.ZipFile(io.BytesIO(content)) as archive:
-                yield from _unpack(name, archive, brought, progress)
+            archive = open_archives.enter_context(zipfile.ZipFile(io.BytesIO(content)))
         except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError) as error:
             raise WrongPicture(f"{name} is a damaged archive; make it anew.") from error
+        yield from _list(name, archive, brought)
 
 
-def _unpack(
-    name: str,
-    archive: zipfile.ZipFile,
-    brought: Brought,
-    progress: Callable[[str, int, int], None],
-) -> Iterator[tuple[str, bytes]]:
+def _list(name: str, archive: zipfile.ZipFile, brought: Brought) -> Iterator[File]:
+    """List the pictures of an archive; what cannot be one is told."""
     entries = [entry for entry in archive.infolist() if not entry.is_dir()]
     if len(entries) > MOST_FILES:
         raise WrongPicture(f"{name} holds {len(entries):,} files; {MOST_FILES:,} may be.")
     if sum(entry.file_size for entry in entries) > MOST_UNPACKED:
         raise WrongPicture(f"{name} becomes too large when it is unpacked; bring it in parts.")
-    for done, entry in enumerate(entries, 1):
-        progress("Unpacking", done, len(entries))
+    for entry in entries:
         path = entry.filename
         if any(part in path for part in _PASSED) or path.rsplit("/", 1)[-1].startswith("."):
             brought.left.append(path)
-            continue
-        if entry.flag_bits & 0x1:
+        elif entry.flag_bits & 0x1:
             brought.wrong.append(Said(path, "It is locked with a password."))
-            continue
-        if entry.file_size > MOST_BYTES or entry.file_size > RATIO * max(entry.compress_size, 1):
-            brought.wrong.append(Said(path, "It becomes too large when it is unpacked."))
-            continue
-        try:
-            with archive.open(entry) as file:
-                content = file.read(MOST_BYTES + 1)
-        except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, ValueError):
-            brought.wrong.append(Said(path, "It is damaged in the archive."))
-            continue
-        if len(content) > MOST_BYTES:
-            brought.wrong.append(Said(path, "It becomes too large when it is unpacked."))
-            continue
-        yield path, content
+        elif entry.file_size > MOST_BYTES or entry.file_size > RATIO * max(entry.compress_size, 1):
+            brought.wrong.append(Said(path, TOO_LARGE))
+        else:
+            yield File(path, lambda entry=entry: _unpack(archive, entry))  # type: ignore[misc]
+
+
+def _unpack(archive: zipfile.ZipFile, entry: zipfile.ZipInfo) -> bytes:
+    """Unpack one file, whatever it says of its size.
+
+    Raises:
+        WrongPicture: It is damaged, or larger than a picture may be.
+    """
+    try:
+        with archive.open(entry) as file:
+            content = file.read(MOST_BYTES + 1)
+    except (zipfile.BadZipFile, EOFError, OSError, NotImplementedError, ValueError) as error:
+        raise WrongPicture("It is damaged in the archive.") from error
+    if len(content) > MOST_BYTES:
+        raise WrongPicture(TOO_LARGE)
+    return content
 
 
 def _portraits(connection: Connection, opened: OpenDesign) -> tuple[Portraits, dict[int, Face]]:

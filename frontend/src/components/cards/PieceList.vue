@@ -75,6 +75,7 @@ const drop = (place: number) =>
 <style scoped>
 .pieces li {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   align-items: center;
   border-bottom: 1px solid var(--drift);

@@ -72,7 +72,7 @@ const name = computed(() =>
 
 <style scoped>
 .words {
-  flex: 1;
+  flex: 1 0 120px;
   min-width: 0;
 }
 </style>
