@@ -14,7 +14,7 @@ from nevefield.core.codes import Code
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store.rosters import replace_code_list
 
-__all__ = ["CLUB", "design_of", "open_club", "photo_of"]
+__all__ = ["CLUB", "MEMBERS", "design_of", "open_club", "photo_of"]
 
 MEMBERS = {
     "name": "members",

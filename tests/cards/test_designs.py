@@ -10,13 +10,16 @@ from nevefield.accounts import Level, add_account
 from nevefield.cards.designs import begin_design, keep_design, list_versions, open_design
 from nevefield.cards.errors import CardsRefused, DesignMoved, DesignTaken, NoSuchDesign
 from nevefield.cards.looking import lay_card, look_at_needed, try_design
-from nevefield.cards.running import Asked, find_scanned, make_run, open_run
+from nevefield.cards.running import Asked, find_scanned, make_run, mark_card, open_run
 from nevefield.core.cards.laying import Words
 from nevefield.core.cards.needing import Need
+from nevefield.core.codes import Code
 from nevefield.core.errors import WrongDesign
 from nevefield.rosters.opening import open_roster_with
+from nevefield.rosters.snapshots import load_codes
+from nevefield.store.rosters import replace_code_list
 from nevefield.store.sight import Part, Sight
-from tests.cards.house import CLUB, design_of, open_club
+from tests.cards.house import CLUB, MEMBERS, design_of, open_club
 
 
 def stand(context) -> dict[str, str]:
@@ -39,7 +42,7 @@ def test_a_club_of_three_scripts(bare):
         "0006": "make",
     }
     people = {person.key: person for person in look_at_needed(bare, "club-card").needed.people}
-    assert people["0004"].why == ("The typeface has no “小”, “明”, “王”.",)
+    assert people["0004"].why == ("line 1: The typeface has no “小”, “明”, “王”.",)
     run = make_run(bare, "club-card", Asked(), None)
     cards = open_run(bare, "club-card", run).cards
     assert [one.number for one in cards] == ["11", "12", "13", "14"]
@@ -198,3 +201,35 @@ def test_only_who_sees_all_of_it(bare):
         with pytest.raises(NoSuchDesign):
             look_at_needed(bare.seen_by(sight), "club-card")
     assert len(stand(bare.seen_by(Sight(Level.NONE, whole)))) == len(CLUB) - 1
+
+
+@pytest.mark.parametrize("their_own", [(), (Code("A", "Active"),)])
+def test_a_register_is_opened(bare, their_own):
+    """Where there is no roster of cards one is opened with the design, with states that are nobody
+    else's; from it cards are made, lost and replaced; a name that is taken leaves nothing.
+    """
+    with bare.database.transaction() as connection:
+        replace_code_list(connection, "grade", [Code("F", "Full member")])
+        if their_own:
+            replace_code_list(connection, "card_state", their_own)
+    names = [field["name"] for field in MEMBERS["fields"]]
+    person = dict(zip(names, ("7", "Ng", "Li", "F", "2027-12-31"), strict=True))
+    open_roster_with(bare, MEMBERS, [person], None)
+    document = {**design_of(), "register": {}}
+    begin_design(bare, document, None, opens_register=True)
+    (person,) = look_at_needed(bare, "club-card").needed.people
+    assert person.need == Need.MAKE
+    run = make_run(bare, "club-card", Asked(), None)
+    (card,) = open_run(bare, "club-card", run).cards
+    assert (card.number, card.state) == ("11", "In use")
+    mark_card(bare, "club-card", card.card.card_id, "lost", None)
+    (person,) = look_at_needed(bare, "club-card").needed.people
+    assert person.why == ("card 11 is lost",)
+    make_run(bare, "club-card", Asked(), None)
+    assert stand(bare) == {"7": "has"}
+    with pytest.raises(DesignTaken):
+        begin_design(bare, document, None, opens_register=True)
+    with bare.database.transaction() as connection:
+        assert connection.row("SELECT COUNT(*) FROM roster") == (2,)
+        if their_own:
+            assert load_codes(connection)["card_state"].codes == their_own

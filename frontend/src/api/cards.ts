@@ -29,6 +29,11 @@ export const beginDesign = (document: DesignDocument): Promise<string> =>
   take(client.POST('/api/cards', { body: { document: asJson(document) } })).then(
     (made) => made.name,
   )
+/** Begin a design, and open the roster in which its cards are kept. */
+export const beginWithRegister = (document: DesignDocument): Promise<string> =>
+  take(client.POST('/api/cards/with-register', { body: { document: asJson(document) } })).then(
+    (made) => made.name,
+  )
 export const keepDesign = (
   design: string,
   document: DesignDocument,

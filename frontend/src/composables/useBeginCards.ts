@@ -1,9 +1,13 @@
 import { computed, onMounted, ref } from 'vue'
-import { beginDesign } from '@/api/cards'
+import { beginDesign, beginWithRegister } from '@/api/cards'
 import type { Field } from '@/api/types'
 import { useCatalog } from './useCatalog'
+import { ADMINISTER, useSession } from './useSession'
 import { begin, guess } from '@/logic/begincards'
 import { byTitle } from '@/logic/choices'
+
+/** In place of a roster: one that is opened for the cards. */
+const OPENED = ' opened'
 
 /** What a card design begins with: whose cards, where they are kept, and which fields say what. */
 export function useBeginCards() {
@@ -17,26 +21,35 @@ export function useBeginCards() {
 
   onMounted(() => catalog.load().catch((error: Error) => (problem.value = error.message)))
   const rosters = computed(() => byTitle(catalog.state.rosters))
+  const session = useSession()
+  const registers = computed(() => [
+    ...((session.state.me?.everywhere ?? 0) >= ADMINISTER
+      ? [{ value: OPENED, label: 'a new roster, opened for them' }]
+      : []),
+    ...rosters.value.filter((one) => one.value !== people.value),
+  ])
+  const opens = computed(() => register.value === OPENED)
   const fieldsOf = (name: string): Field[] => catalog.roster(name)?.fields ?? []
   const guessed = computed(() => guess(fieldsOf(people.value), fieldsOf(register.value)))
   const value = (name: string) => chosen.value[name] ?? guessed.value[name] ?? ''
   const choose = (name: string, field: string | null) =>
     (chosen.value = { ...chosen.value, [name]: field ?? '' })
-  const asked = computed(
-    () =>
-      [
-        ['key', people.value, 'By which number the people are known'],
-        ['number', register.value, 'The card’s number'],
-        ['holder', register.value, 'Whose it is'],
-        ['facility', register.value, 'Its facility, if there is one'],
-      ] as const,
-  )
+  const asked = computed(() => {
+    const key = ['key', people.value, 'By which number the people are known'] as const
+    if (opens.value) return [key]
+    return [
+      key,
+      ['number', register.value, 'The card’s number'],
+      ['holder', register.value, 'Whose it is'],
+      ['facility', register.value, 'Its facility, if there is one'],
+    ] as const
+  })
   const ready = computed(
     () =>
       !!title.value.trim() &&
       !!people.value &&
       !!register.value &&
-      ['key', 'number', 'holder'].every((name) => value(name)),
+      (opens.value ? ['key'] : ['key', 'number', 'holder']).every((name) => value(name)),
   )
 
   /** Begin it; gives its name, or '' where it could not be. */
@@ -45,7 +58,8 @@ export function useBeginCards() {
     problem.value = ''
     try {
       const named = { ...guessed.value, ...chosen.value }
-      return await beginDesign(begin(title.value.trim(), people.value, register.value, named))
+      const document = begin(title.value.trim(), people.value, register.value, named)
+      return await (opens.value ? beginWithRegister(document) : beginDesign(document))
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
       return ''
@@ -60,6 +74,7 @@ export function useBeginCards() {
     busy,
     problem,
     rosters,
+    registers,
     fieldsOf,
     value,
     choose,

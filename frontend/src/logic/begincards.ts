@@ -46,7 +46,12 @@ export function begin(
   const names = [fields.given, fields.family].filter(Boolean).map((field) => ({ field: field! }))
   const pieces = names.length ? names : [{ field: fields.key! }]
   const front: Item[] = [
-    { kind: 'band', name: 'band', pieces: [{ text: title }] },
+    {
+      kind: 'band',
+      name: 'band',
+      pieces: [{ text: title }],
+      letters: { size: 11, least: 7, lines: 2 },
+    },
     { kind: 'photo', name: 'photo' },
     {
       kind: 'line',

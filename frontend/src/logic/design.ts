@@ -205,6 +205,12 @@ export function sayItem(item: Item): string {
   return `${item.width ?? 22} × ${item.height ?? 28} mm, ${item.edge ?? 'left'}`
 }
 
+/** What does not fit, with the item that it is about. */
+export function sayFinding(items: readonly Item[], finding: { item: string; why: string }): string {
+  const item = items.find((one) => one.name === finding.item)
+  return item ? `${nameItem(items, item)}: ${finding.why}` : finding.why
+}
+
 /** How an item is set over everybody who has it. */
 export const sayFits = (fits: CardFits): string =>
   [

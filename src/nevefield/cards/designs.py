@@ -9,7 +9,9 @@ from nevefield.cards.errors import DesignMoved, DesignTaken, NoSuchDesign
 from nevefield.cards.typefaces import load_typefaces
 from nevefield.core.cards.needing import Faces, Printed
 from nevefield.core.cards.reading import check_design, read_design, write_design
+from nevefield.core.cards.registering import STATES, make_register, name_states
 from nevefield.core.errors import WrongDesign
+from nevefield.rosters.opening import insert_opened
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot
 from nevefield.store import cards as store
 from nevefield.store import rosters as roster_store
@@ -83,8 +85,17 @@ def require_design(connection: Connection, name: str) -> OpenDesign:
     return OpenDesign(row, design, rosters)
 
 
-def begin_design(context: Context, document: Any, account_id: int | None) -> str:
+def begin_design(
+    context: Context, document: Any, account_id: int | None, *, opens_register: bool = False
+) -> str:
     """Begin a design.
+
+    Args:
+        context: Database and clock.
+        document: The design.
+        account_id: Who.
+        opens_register: Whether a roster is opened for its cards, with the states that they have;
+            what the document says of its register does not count then.
 
     Returns:
         Its name.
@@ -93,8 +104,10 @@ def begin_design(context: Context, document: Any, account_id: int | None) -> str
         WrongDesign: Something in it cannot be.
         DesignTaken: There is one of the name.
     """
-    design = read_design(document)
     with context.database.transaction() as connection:
+        if opens_register:
+            document = _open_register(context, connection, document, account_id)
+        design = read_design(document)
         rosters = require_rosters(connection, design)
         try:
             store.insert_design(
@@ -109,6 +122,24 @@ def begin_design(context: Context, document: Any, account_id: int | None) -> str
             raise DesignTaken(design.name) from error
         insert_audit(connection, "card-design", design.name, account_id, context.now(), version=1)
     return design.name
+
+
+def _open_register(
+    context: Context, connection: Connection, document: Any, account_id: int | None
+) -> Any:
+    """Open a roster for the cards of a design; give the design with it."""
+    draft = read_design({**document, "register": {"roster": "none", "number": "n", "holder": "h"}})
+    taken = [roster.name for roster in roster_store.list_seen(connection.whole())]
+    lists = load_codes(connection.whole())
+    states = name_states(lists)
+    definition, register = make_register(draft.name, draft.title, taken, states)
+    if states not in lists:
+        roster_store.replace_code_list(connection, states, STATES)
+    insert_opened(
+        connection, definition, [], at=context.now(), title=draft.title, account_id=account_id
+    )
+    insert_audit(connection, "roster-opened", definition["name"], account_id, context.now())
+    return {**document, "register": register}
 
 
 def keep_design(

@@ -14,6 +14,7 @@ const {
   busy,
   problem,
   rosters,
+  registers,
   fieldsOf,
   value,
   choose,
@@ -54,14 +55,13 @@ async function go(): Promise<void> {
         Where the cards are kept
         <ChooseOne
           v-model="register"
-          :options="rosters.filter((one) => one.value !== people)"
+          :options="registers"
           label="Where the cards are kept"
           placeholder="a roster of cards"
         />
       </p>
       <p class="soft small">
-        Each card is a record there, with a number that no other has. There is none yet?
-        <RouterLink to="/openings/from-nothing">Begin a roster of cardholders</RouterLink>.
+        Each card is a record there, with a number that no other has and whose it is.
       </p>
       <template v-if="people && register">
         <p v-for="[name, roster, words] in asked" :key="name" class="line">
@@ -97,9 +97,6 @@ async function go(): Promise<void> {
   gap: 10px;
   align-items: center;
   margin-bottom: 6px;
-}
-.small a {
-  text-decoration: underline;
 }
 .do {
   display: flex;

@@ -41,8 +41,11 @@ const emit = defineEmits<{ show: [hard: { face: string; record: number }] }>()
           />
         </div>
         <p class="small" :class="{ bad: hard.fails }">
-          {{ hard.what
-          }}<template v-if="hard.people > 1">: {{ count(hard.people) }} people</template>
+          {{
+            hard.people > 1
+              ? `${hard.what.replace(/\.$/, '')}: ${count(hard.people)} people`
+              : hard.what
+          }}
         </p>
       </div>
     </div>

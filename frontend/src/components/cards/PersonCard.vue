@@ -6,7 +6,7 @@ import FrameDialog from './FrameDialog.vue'
 import { forgetPhoto, layCard } from '@/api/cards'
 import type { Card, CardDesign, CardPerson } from '@/api/types'
 import { useCards } from '@/composables/useCards'
-import { sizeOf, type DesignDocument } from '@/logic/design'
+import { sayFinding, sizeOf, type DesignDocument } from '@/logic/design'
 
 /** Somebody's card as it would be, what keeps it back, and the cards that they have. */
 const props = defineProps<{ design: CardDesign; person: CardPerson }>()
@@ -18,9 +18,14 @@ const back = ref(false)
 const framing = ref(false)
 const size = computed(() => sizeOf(props.design.document as unknown as DesignDocument))
 const side = computed(() => (back.value ? card.value?.back : card.value?.front))
-const findings = computed(() => [
-  ...(card.value?.front.findings ?? []),
-  ...(card.value?.back.findings ?? []),
+const face = computed(() =>
+  (props.design.document as unknown as DesignDocument).faces.find(
+    (one) => one.name === card.value?.face,
+  ),
+)
+const whys = computed(() => [
+  ...(card.value?.front.findings ?? []).map((one) => sayFinding(face.value?.front ?? [], one)),
+  ...(card.value?.back.findings ?? []).map((one) => sayFinding(face.value?.back ?? [], one)),
 ])
 const can = computed(() => ['make', 'anew'].includes(props.person.need))
 
@@ -54,8 +59,8 @@ const forget = () => cards.act(() => forgetPhoto(props.person.record))
           ><button class="link" @click="forget">Forget the photograph</button></template
         >
       </p>
-      <ul v-if="findings.length" class="findings">
-        <li v-for="one in findings" :key="one.item + one.why" class="flag stop">{{ one.why }}</li>
+      <ul v-if="whys.length" class="findings">
+        <li v-for="why in whys" :key="why" class="flag stop">{{ why }}</li>
       </ul>
     </template>
     <p v-if="design.may_change && person.record" class="do">

@@ -11,7 +11,7 @@ import ChooseOne from '@/components/controls/ChooseOne.vue'
 import type { CardDesign, FieldDocument } from '@/api/types'
 import { useDesign } from '@/composables/useDesign'
 import { useKeys } from '@/composables/useKeys'
-import { sizeOf, withItems, type Item, type Side } from '@/logic/design'
+import { sayFinding, sizeOf, withItems, type Item, type Side } from '@/logic/design'
 
 const props = defineProps<{ design: CardDesign }>()
 const route = useRoute()
@@ -101,7 +101,7 @@ useKeys({ z: () => open.undo(), y: () => open.redo(), b: turn })
           <p v-else class="soft">Nobody has this face.</p>
           <PersonFinder @chosen="show" />
           <p v-for="one in laid?.findings ?? []" :key="one.item + one.why" class="bad small">
-            {{ one.why }}
+            {{ sayFinding(items, one) }}
           </p>
         </div>
       </div>

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from nevefield.core.cards.design import pieces_of
+from nevefield.core.cards.design import name_of_item, pieces_of
 from nevefield.core.cards.doors import door_name, refuse_name
 from nevefield.core.cards.filling import Card, Filling, fill
 from nevefield.core.cards.laying import Finding, lay
@@ -334,7 +334,7 @@ def find_needed(
                 lacks = [one for one in findings if one.kind == "no photo"]
                 others = [one for one in findings if one.kind != "no photo"]
                 if others:
-                    need, why = Need.UNFIT, tuple(one.why for one in others)
+                    need, why = Need.UNFIT, tuple(_say_finding(face, one) for one in others)
                 elif lacks and needs_photo:
                     need, why = Need.PHOTO, tuple(one.why for one in lacks)
             people.append(
@@ -342,6 +342,16 @@ def find_needed(
             )
     take_in = tuple(card for card in held if card.is_good and _key(card.holder) not in known)
     return Needed(tuple(people), take_in)
+
+
+def _say_finding(face: Face, finding: Finding) -> str:
+    """Say what does not fit, with the item that it is about."""
+    for side, items in face.sides():
+        for item in items:
+            if item.name == finding.item:
+                back = " of the back" if side == "back" else ""
+                return f"{name_of_item(item, items)}{back}: {finding.why}"
+    return finding.why
 
 
 def _stand(

@@ -73,6 +73,14 @@ def post_design(body: shapes_designs.DesignIn) -> Any:
     return answer(shapes_designs.DesignBegun(name=name, version=1), 201)
 
 
+@card_design_api.post("/cards/with-register", responses={201: shapes_designs.DesignBegun})
+@needs(Level.ADMINISTER, everywhere=True)
+def post_with_register(body: shapes_designs.DesignIn) -> Any:
+    """Begin a card design, and open the roster in which its cards are kept."""
+    name = begin_design(context(), body.document, account().id, opens_register=True)
+    return answer(shapes_designs.DesignBegun(name=name, version=1), 201)
+
+
 @card_design_api.get("/cards/<design>", responses={200: shapes_designs.DesignOut})
 @needs(Level.LOOK, of="design", whole=True)
 def get_design(path: shapes_designs.DesignPath) -> Any:
