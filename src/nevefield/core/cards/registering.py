@@ -4,8 +4,9 @@ a card needs, and the list of its states.
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
+from nevefield.core.borders import Json
 from nevefield.core.codes import Code
 
 if TYPE_CHECKING:
@@ -35,7 +36,7 @@ def name_states(lists: Mapping[str, CodeList]) -> str:
 
 def make_register(
     design: str, title: str, taken: Collection[str], states: str = STATE_LIST
-) -> tuple[dict[str, Any], dict[str, Any]]:
+) -> tuple[dict[str, Json], dict[str, Json]]:
     """Make the definition of a register, and what a design says of it.
 
     Args:
@@ -50,7 +51,7 @@ def make_register(
     name, number = f"{design}-register", 2
     while name in taken:
         name, number = f"{design}-register-{number}", number + 1
-    fields: list[dict[str, Any]] = [
+    fields: list[dict[str, Json]] = [
         {
             "name": "number",
             "title": "Card number",
