@@ -230,7 +230,8 @@ def test_begun_from_nothing(college, made):
     expect(page.get_by_role("heading", name="Fellow’s card → Gate passes")).to_be_visible()
     passes = json.loads((made / "roster-gate-passes.json").read_text())["records"]
     today = date.today().isoformat()
-    good = sum(one["pass_state"] == "ACTIVE" and one["valid_until"] >= today for one in passes)
+    # nobody has said yet which states are those of cards in use
+    good = sum(one["valid_until"] >= today for one in passes)
     assert standing(page) == {"no photo": 2_610, "to take in": good}
     page.goto("/cards/fellow-s-card/design")
     items = page.get_by_role("group", name="What stands on this side, from the top")

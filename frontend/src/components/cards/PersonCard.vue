@@ -97,6 +97,9 @@ const forget = () => cards.act(() => forgetPhoto(props.person.record))
   white-space: nowrap;
   margin: 4px 0;
 }
+.turn .link {
+  min-height: 24px;
+}
 .do {
   margin: 10px 0;
 }

@@ -155,7 +155,7 @@ watch([need, text, shortlist, () => cards.turn.value], () => void load(), { imme
 }
 .causes {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(320px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(320px, 100%), 1fr));
   gap: 2px 18px;
   margin: 8px 0 2px;
 }

@@ -312,7 +312,7 @@ def contrast(one: str, other: str) -> float:
     Source: WCAG 2.2, definition of contrast ratio.
 
     >>> round(contrast("ink", "white"), 1), contrast("ink", "ink")
-    (16.3, 1.0)
+    (16.4, 1.0)
     """
     first, second = (_luminance(COLOURS[name]) for name in (one, other))
     return (max(first, second) + 0.05) / (min(first, second) + 0.05)

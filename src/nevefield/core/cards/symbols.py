@@ -154,8 +154,8 @@ def module_width(across: int, room: float) -> float | None:
         across: How many modules stand side by side, quiet zones counted.
         room: In mm.
 
-    >>> module_width(143, 54), module_width(143, 20)
-    (0.3386666666666667, None)
+    >>> round(module_width(143, 54), 4), module_width(143, 20)
+    (0.3387, None)
     """
     dots = int(room / across / DOT_MM + 1e-9)
     width = min(dots, int(LARGEST_MODULE_MM / DOT_MM)) * DOT_MM
