@@ -50,6 +50,7 @@ const setting = ref(false)
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   align-items: center;
 }

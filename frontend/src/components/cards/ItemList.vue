@@ -93,6 +93,7 @@ function press(event: KeyboardEvent, place: number): void {
 }
 .under {
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   padding: 6px 10px;
 }
