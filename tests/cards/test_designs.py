@@ -3,18 +3,29 @@
 from __future__ import annotations
 
 import copy
+import io
+import json
 
 import pytest
 
 from nevefield.accounts import Level, add_account
 from nevefield.cards.designs import begin_design, keep_design, list_versions, open_design
-from nevefield.cards.errors import CardsRefused, DesignMoved, DesignTaken, NoSuchDesign
+from nevefield.cards.errors import (
+    CardsRefused,
+    DesignMoved,
+    DesignTaken,
+    NoSuchDesign,
+    WrongAct,
+)
+from nevefield.cards.holding import find_cards
 from nevefield.cards.looking import lay_card, look_at_needed, try_design
+from nevefield.cards.printing import Sheets, print_run
 from nevefield.cards.running import Asked, find_scanned, make_run, mark_card, open_run
 from nevefield.core.cards.laying import Words
 from nevefield.core.cards.needing import Need
 from nevefield.core.codes import Code
 from nevefield.core.errors import WrongDesign
+from nevefield.rosters import snapshots
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.snapshots import load_codes
 from nevefield.store.rosters import replace_code_list
@@ -233,3 +244,45 @@ def test_a_register_is_opened(bare, their_own):
         assert connection.row("SELECT COUNT(*) FROM roster") == (2,)
         if their_own:
             assert load_codes(connection)["card_state"].codes == their_own
+
+
+def test_what_is_kept_from_somebody(bare):
+    """A card that says what is kept from who may only look is not there for them, until it is
+    uncovered; who may make cards and not see the people's sensitive fields makes none with them.
+    """
+    open_club(bare)
+    make_run(bare, "club-card", Asked(), None)
+    with bare.database.transaction() as connection:
+        ids = dict(connection.rows("SELECT name, id FROM roster"))
+        hidden = copy.deepcopy(MEMBERS)
+        hidden["fields"][1]["nevefield"] = {"sensitive": True}  # the surname
+        connection.run(
+            "UPDATE definition SET document = %s WHERE roster_id = %s",
+            (json.dumps(hidden), ids["members"]),
+        )
+        connection.run("UPDATE roster SET erased = erased + 1")  # what was loaded does not count
+    snapshots._DEFINITIONS._kept.clear()
+    looks = Sight(Level.LOOK)
+    makes = Sight(Level.NONE, {ids["members"]: Level.LOOK, ids["club-cards"]: Level.PREPARE})
+    for sight in (looks, makes):
+        with pytest.raises(NoSuchDesign):
+            look_at_needed(bare.seen_by(sight), "club-card")
+        with pytest.raises(NoSuchDesign):
+            make_run(bare.seen_by(sight), "club-card", Asked(anew=True), None)
+        assert find_cards(bare.seen_by(sight), "0011") == []
+    uncovered = Sight(Level.LOOK, uncovered=frozenset(ids.values()))
+    assert len(look_at_needed(bare.seen_by(uncovered), "club-card").needed.people) == 5
+
+
+def test_sheets_are_for_who_sees_all(bare):
+    """Who makes cards and may only look at the people gets no sheets: they have photographs."""
+    open_club(bare)
+    run = make_run(bare, "club-card", Asked(), None)
+    with bare.database.transaction() as connection:
+        ids = dict(connection.rows("SELECT name, id FROM roster"))
+    makes = Sight(Level.NONE, {ids["members"]: Level.LOOK, ids["club-cards"]: Level.PREPARE})
+    out = io.BytesIO()
+    with pytest.raises(WrongAct, match="kept from you"):
+        print_run(bare.seen_by(makes), "club-card", Sheets(run, "A4"), out, None)
+    assert out.getvalue() == b""
+    assert print_run(bare, "club-card", Sheets(run, "A4"), out, None) == 4

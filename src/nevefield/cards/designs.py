@@ -10,7 +10,9 @@ from nevefield.cards.typefaces import load_typefaces
 from nevefield.core.cards.needing import Faces, Printed
 from nevefield.core.cards.reading import check_design, read_design, write_design
 from nevefield.core.cards.registering import STATES, make_register, name_states
+from nevefield.core.columns.titles import name_fields
 from nevefield.core.errors import WrongDesign
+from nevefield.core.masking import sensitive_fields
 from nevefield.rosters.opening import insert_opened
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot
 from nevefield.store import cards as store
@@ -230,20 +232,21 @@ def require_rosters(connection: Connection, design: Design) -> dict[str, Roster]
     Raises:
         WrongDesign: A roster is not there, may not be seen as a whole, or has not what is named.
     """
-    names = {design.register_.roster, *(face.roster for face in design.faces)}
-    rosters: dict[str, Roster] = {}
     definitions: dict[str, Definition] = {}
     for roster in roster_store.list_seen(connection):
         if roster.id not in connection.sight.parts:
             definitions[roster.name] = load_definition(connection, roster)
-            if roster.name in names:
-                rosters[roster.name] = roster
     check_design(design, definitions)
+    rosters = _rosters(connection, design)
+    if rosters is None:
+        raise WrongDesign("faces", "something that stands on the cards is kept from you.")
     return rosters
 
 
 def _rosters(connection: Connection, design: Design) -> dict[str, Roster] | None:
-    """Find the rosters of a design; None when one of them may not be seen as a whole."""
+    """Find the rosters of a design; None when one of them may not be seen as a whole, or keeps
+    something that stands on the cards: it would be read from them, or its cover be printed.
+    """
     rosters = {}
     for name in {design.register_.roster, *(face.roster for face in design.faces)}:
         roster = roster_store.get_roster(connection, name)
@@ -253,5 +256,10 @@ def _rosters(connection: Connection, design: Design) -> dict[str, Roster] | None
             or connection.sight.level(roster.id) < Level.LOOK
         ):
             return None
+        if connection.sight.covers(roster.id):
+            definition = load_definition(connection, roster)
+            used = design.fields_in(name) | {*name_fields(definition)}
+            if used & sensitive_fields(definition):
+                return None
         rosters[name] = roster
     return rosters

@@ -17,7 +17,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from nevefield.cards.designs import require_design
-from nevefield.cards.errors import NoSuchRun
+from nevefield.cards.errors import NoSuchRun, WrongAct
 from nevefield.cards.looking import lay_one
 from nevefield.cards.pictures import cut
 from nevefield.cards.typefaces import load_typefaces
@@ -81,6 +81,7 @@ def print_run(
 
     Raises:
         NoSuchDesign, NoSuchRun: There is none.
+        WrongAct: Something on the sheets is kept from who asks.
         CardTooLarge: A card is larger than the paper.
     """
     with context.database.transaction() as connection:
@@ -88,6 +89,12 @@ def print_run(
         run = store.get_run(connection, sheets.run)
         if run is None or run.design_id != opened.row.id or run.undone_by is not None:
             raise NoSuchRun(sheets.run)
+        if any(connection.sight.covers(roster.id) for roster in opened.rosters.values()):
+            # an older version may have said more, and photographs are kept as sensitive fields are
+            raise WrongAct(
+                "Sheets show photographs and what is kept from you; they are given to who prepares"
+                " in all rosters of the design."
+            )
         design = read_design(store.get_version(connection, opened.row.id, run.version))
         cards = [
             card
@@ -98,11 +105,7 @@ def print_run(
             photo.digest: photo.frame
             for photo in store.list_photos(
                 connection,
-                {
-                    roster.id
-                    for roster in opened.rosters.values()
-                    if not connection.sight.covers(roster.id)
-                },
+                {roster.id for roster in opened.rosters.values()},
             ).values()
         }
 

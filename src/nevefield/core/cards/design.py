@@ -16,6 +16,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from nevefield.core.borders import Json
+from nevefield.core.conditions import fields_of
 
 __all__ = [
     "COLOURS",
@@ -280,6 +281,31 @@ class Design(_Part):
     faces: Annotated[tuple[Face, ...], Field(min_length=1, max_length=8)]
     register_: Annotated[Register, Field(alias="register")]
     numbering: Numbering = Numbering()
+
+    def face(self, name: str) -> Face:
+        """Find a face by its name.
+
+        Raises:
+            KeyError: There is none.
+        """
+        return {face.name: face for face in self.faces}[name]
+
+    def fields_in(self, roster: str) -> frozenset[str]:
+        """List the fields of a roster on which something in the design rests."""
+        register = self.register_
+        names = {
+            getattr(register, option)
+            for option in ("number", "holder", "facility", "state", "until", "name")
+            if register.roster == roster
+        }
+        for face in self.faces:
+            if face.roster != roster:
+                continue
+            names |= {face.holder, face.until, face.site}
+            conditions = [face.where, *(item.where for item in face.items())]
+            names |= {name for when in conditions if when is not None for name in fields_of(when)}
+            names |= {piece.field for item in face.items() for piece in pieces_of(item)}
+        return frozenset(names - {""})
 
 
 def pieces_of(item: Item) -> tuple[Piece, ...]:
