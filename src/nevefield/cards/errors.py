@@ -8,6 +8,7 @@ CardError
 ├── DesignMoved      somebody else kept a version meanwhile
 ├── DesignTaken      there is a design of the name
 ├── NothingToMake    nobody of those chosen needs a card that can be made
+├── OthersNeed       another number of people needs a card than was looked at
 ├── CardsRefused     the register's checks stop what would be written
 ├── WrongPicture     a file is no picture that can be taken
 └── WrongAct         what is asked cannot be done with this card
@@ -30,6 +31,7 @@ __all__ = [
     "NoSuchPicture",
     "NoSuchRun",
     "NothingToMake",
+    "OthersNeed",
     "WrongAct",
     "WrongPicture",
 ]
@@ -97,6 +99,22 @@ class NothingToMake(CardError):
         super().__init__(
             "Nobody of those chosen needs a card that can be made now: they have one, or"
             " something is missing."
+        )
+
+
+class OthersNeed(CardError):
+    """Another number of people needs a card than was looked at.
+
+    Args:
+        looked: How many were looked at.
+        now: How many they are by now.
+    """
+
+    def __init__(self, looked: int, now: int) -> None:
+        self.looked, self.now = looked, now
+        super().__init__(
+            f"{now:,} cards would be made by now, not the {looked:,} that you looked at, so none"
+            " was. Look again, then make them."
         )
 
 

@@ -14,7 +14,6 @@ from nevefield.cards.designs import (
     require_design,
     require_rosters,
 )
-from nevefield.cards.errors import NoSuchDesign
 from nevefield.core.cards.laying import Laid, lay
 from nevefield.core.cards.needing import find_needed, list_held
 from nevefield.core.cards.numbers import Left, count_left
@@ -176,7 +175,7 @@ def try_design(context: Context, name: str, document: Any | None = None) -> Trie
         faces, photos = _load(context, connection, opened, design)
     everybody = fit_all(faces, photos)
     hardest = [
-        (hard, _lay_place(faces, _face(faces.design, hard.face), hard.place, photos))
+        (hard, _lay_place(faces, faces.design.face(hard.face), hard.place, photos))
         for hard in find_hardest(everybody)
     ]
     fits = {face.name: count_fits(everybody, face) for face in faces.design.faces}
@@ -273,13 +272,6 @@ def _lay_place(faces: Faces, face: Face, place: int, photos: dict[int, Photo]) -
 def _name(faces: Faces, roster: str, place: int) -> str:
     snapshot = faces.snapshots[roster]
     return name_person(snapshot.definition, lambda name: snapshot.columns[name].at(place))
-
-
-def _face(design: Design, name: str) -> Face:
-    for face in design.faces:
-        if face.name == name:
-            return face
-    raise NoSuchDesign(design.name)
 
 
 def _versions(connection: Connection, opened: OpenDesign) -> list[tuple[int, int, int, int, bool]]:

@@ -8,16 +8,21 @@ from datetime import timedelta
 from typing import TYPE_CHECKING, Any
 
 from nevefield.cards.designs import OpenDesign, require_design
-from nevefield.cards.errors import CardsRefused, NoSuchCard, NoSuchRun, NothingToMake, WrongAct
-from nevefield.cards.looking import Standing, load_standing, used_numbers
+from nevefield.cards.errors import (
+    CardsRefused,
+    NoSuchCard,
+    NoSuchRun,
+    NothingToMake,
+    OthersNeed,
+    WrongAct,
+)
+from nevefield.cards.looking import Standing, lay_one, load_standing, used_numbers
 from nevefield.core.cards.filling import Card
-from nevefield.core.cards.laying import lay
 from nevefield.core.cards.needing import Need, note_printed
 from nevefield.core.cards.numbers import give_numbers
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.trying import check_roster
-from nevefield.rosters.errors import RosterMoved
 from nevefield.rosters.snapshots import load_codes, load_others, load_snapshot
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import cards as store
@@ -32,6 +37,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Sequence
 
     from nevefield.context import Context
+    from nevefield.core.cards.design import Face
     from nevefield.core.cards.needing import Held, Person
     from nevefield.store.connection import Connection
 
@@ -86,7 +92,7 @@ def make_run(
         NothingToMake: Nobody of those needs a card that can be made.
         NoNumbersLeft: There are too few numbers.
         CardsRefused: The register's checks stop what would be written.
-        RosterMoved: It would be another number of cards by now than was looked at.
+        OthersNeed: It would be another number of cards by now than was looked at.
         NeedsApproval: A second account has to approve what is written into the register.
     """
     with context.database.transaction() as connection:
@@ -108,9 +114,9 @@ def _make(
         standing = load_standing(context, connection, require_design(connection, name))
         people = _choose(standing, asked)
         if asked.count is not None and asked.count != len(people):
-            raise RosterMoved(asked.count, len(people))
-        progress("Laying the cards", 0, len(people))
+            raise OthersNeed(asked.count, len(people))
         made = _Making(context, connection, standing, people)
+        made.refuse_unfit(progress)
         change_set, _, receipt = alter_roster(
             connection,
             standing.opened.rosters[standing.opened.design.register_.roster],
@@ -134,7 +140,7 @@ def _make(
                 account_id,
                 context.now(),
             ),
-            made.cards(),
+            made.cards,
         )
         record_store.set_receipt(
             connection, change_set, {**receipt, "run": run_id, "cards": len(people)}
@@ -183,7 +189,7 @@ class _Making:
             for person, number in zip(people, self._numbers, strict=True)
         ]
         _refuse(context, connection, self.definition, self._ids, self._contents)
-        self._refuse_unfit()
+        self.cards = self._fill()
 
     def _value(self, person: Person, option: str) -> str:
         """Give somebody's value of a field that the face names for a purpose."""
@@ -191,9 +197,8 @@ class _Making:
         name = getattr(face, option)
         return (self._standing.faces.value(face, person.place, name) or "") if name else ""
 
-    def _face(self, person: Person) -> Any:
-        faces = self._standing.opened.design.faces
-        return next(face for face in faces if face.name == person.face)
+    def _face(self, person: Person) -> Face:
+        return self._standing.opened.design.face(person.face)
 
     def _content(self, person: Person, facility: int, number: int) -> dict[str, Any]:
         register = self._register
@@ -220,20 +225,18 @@ class _Making:
             if name and text
         }
 
-    def _refuse_unfit(self) -> None:
-        """See that each card fits with its own number, and each code is read back."""
-        for person, card in zip(self._people, self.cards(), strict=True):
-            face = self._face(person)
-            shown = self._standing.faces.shown(face, person.place)
-            for _, items in face.sides():
-                laid = lay(
-                    items,
-                    self._standing.opened.design.size,
-                    card.texts,
-                    shown,
-                    self._standing.faces.measure,
-                    has_photo=card.photo is not None,
-                )
+    def refuse_unfit(self, progress: Callable[[str, int, int], None]) -> None:
+        """See that each card fits with its own number, and each code is read back.
+
+        Raises:
+            CardsRefused: One does not.
+        """
+        for done, (person, card) in enumerate(zip(self._people, self.cards, strict=True)):
+            progress("Laying the cards", done, len(self._people))
+            face, shown = self._face(person), set(card.rests["stands"])
+            has_photo = card.photo is not None
+            sides = lay_one(self._standing.faces, face, card.texts, shown, has_photo=has_photo)
+            for laid in sides.values():
                 if laid.findings:
                     name = self._standing.name(face.roster, person.place)
                     raise CardsRefused([f"{name}: {laid.findings[0].why}"])
@@ -261,8 +264,8 @@ class _Making:
                     altered.append((card.record, _write(content), None, False))
         return altered
 
-    def cards(self) -> list[MadeCard]:
-        """The cards as they are kept with the run."""
+    def _fill(self) -> list[MadeCard]:
+        """Fill the cards as they are kept with the run."""
         faces = self._standing.faces
         made = []
         for place, (person, (facility, number), card_id) in enumerate(
@@ -442,7 +445,7 @@ def find_scanned(context: Context, name: str, scanned: str) -> Whose:
     record, person = None, ""
     for one in standing.needed.people:
         if card in one.cards:
-            face = next(face for face in standing.opened.design.faces if face.name == one.face)
+            face = standing.opened.design.face(one.face)
             record, person = one.record, standing.name(face.roster, one.place)
     return Whose(card.record, record, person, card.holder, card.number, card.facility, card.is_good)
 
@@ -478,7 +481,7 @@ def hand_over(
 
     Raises:
         NoSuchDesign: There is none.
-        NoSuchCard: One was not made with this design, or its run was taken back.
+        WrongAct: One was not made with this design, or its run was taken back.
     """
     with context.database.transaction() as connection:
         opened = require_design(connection, name)
@@ -487,8 +490,10 @@ def hand_over(
         }
         runs = {run.id: run for run in store.list_runs(connection, opened.row.id)}
         for number in cards:
-            if number not in made or runs[made[number].run_id].undone_by is not None:
-                raise NoSuchCard(number)
+            if number not in made:
+                raise WrongAct("This card was not made in a run here, so it is not handed over.")
+            if runs[made[number].run_id].undone_by is not None:
+                raise WrongAct("The run of this card was taken back; it is not handed over.")
         store.set_handed(connection, cards, account_id, context.now() if is_over else None)
         insert_audit(
             connection,

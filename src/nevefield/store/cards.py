@@ -309,9 +309,12 @@ def set_spoiled(connection: Connection, cards: Collection[int], at: datetime) ->
 def set_handed(
     connection: Connection, cards: Collection[int], account_id: int | None, at: datetime | None
 ) -> None:
-    """Keep that cards were handed over, by whom and when; None: they were not after all."""
+    """Keep that cards were handed over, by whom and when, of each the first time; None: they were
+    not after all.
+    """
+    first = " AND handed_at IS NULL" if at else ""
     connection.run_many(
-        "UPDATE card_made SET handed_at = %s, handed_by = %s WHERE card_id = %s",
+        f"UPDATE card_made SET handed_at = %s, handed_by = %s WHERE card_id = %s{first}",  # noqa: S608
         [(at, account_id if at else None, card) for card in cards],
     )
 

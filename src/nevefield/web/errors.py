@@ -31,6 +31,7 @@ from nevefield.cards.errors import (
     NoSuchPicture,
     NoSuchRun,
     NothingToMake,
+    OthersNeed,
     WrongAct,
     WrongPicture,
 )
@@ -219,6 +220,7 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     DesignMoved: HTTPStatus.CONFLICT,
     DesignTaken: HTTPStatus.CONFLICT,
     NothingToMake: HTTPStatus.CONFLICT,
+    OthersNeed: HTTPStatus.CONFLICT,
     CardsRefused: HTTPStatus.CONFLICT,
     WrongAct: HTTPStatus.CONFLICT,
     WrongPicture: HTTPStatus.UNPROCESSABLE_ENTITY,

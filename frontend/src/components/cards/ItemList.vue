@@ -56,6 +56,8 @@ function press(event: KeyboardEvent, place: number): void {
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
   if (!step && (event.key !== 'Delete' || props.locked)) return
   event.preventDefault()
+  // held down, it takes out one
+  if (!step && event.repeat) return
   if (!step) drop(place)
   else if (event.altKey && !props.locked) carry(place, step)
   else void go(place + step)

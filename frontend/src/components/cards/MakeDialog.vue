@@ -63,7 +63,7 @@ async function make(): Promise<void> {
     :title="`Make ${counted(many, 'card')}`"
     :footer="null"
     :width="520"
-    @cancel="emit('close')"
+    @cancel="!busy && emit('close')"
   >
     <p>
       Each gets a number that nobody has, and stands in {{ design.register_title }} at once. What

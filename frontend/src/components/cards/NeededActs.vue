@@ -19,7 +19,13 @@ const isChosen = computed(() => !!props.query.shortlist || !!props.query.text)
 const asks = computed(() => ['photo', 'unfit'].includes(props.query.need))
 
 async function all(): Promise<CardPerson[]> {
-  return (await listPeople(cards.name, { ...props.query, start: 0, limit: MOST })).people
+  const people: CardPerson[] = []
+  for (;;) {
+    const query = { ...props.query, start: people.length, limit: MOST }
+    const page = await listPeople(cards.name, query)
+    people.push(...page.people)
+    if (!page.people.length || people.length >= page.total) return people
+  }
 }
 async function during(act: () => Promise<void>): Promise<void> {
   busy.value = true

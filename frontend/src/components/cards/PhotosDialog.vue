@@ -49,7 +49,7 @@ async function bring(file: File): Promise<void> {
     title="Bring photographs"
     :footer="null"
     :width="620"
-    @cancel="emit('close')"
+    @cancel="!busy && emit('close')"
   >
     <p>
       A picture (JPEG, PNG, HEIC), or a zip archive of many. Each is found by a number in its name,

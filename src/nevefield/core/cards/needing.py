@@ -321,7 +321,8 @@ def find_needed(
             places.tolist(), keys, snapshot.ids[places].tolist(), strict=True
         ):
             cards = by_holder.get(_key(key or ""), []) if key else []
-            known.add(_key(key or ""))
+            if key:
+                known.add(_key(key))
             need, why = _stand(faces, face, place, cards, printed)
             findings: tuple[Finding, ...] = ()
             if need != Need.HAS:

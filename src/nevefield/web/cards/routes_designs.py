@@ -82,7 +82,7 @@ def post_with_register(body: shapes_designs.DesignIn) -> Any:
 
 
 @card_design_api.get("/cards/<design>", responses={200: shapes_designs.DesignOut})
-@needs(Level.LOOK, of="design", whole=True)
+@needs(Level.LOOK, of="design", whole=True, polled=True)
 def get_design(path: shapes_designs.DesignPath) -> Any:
     """Give a card design, and where its people stand."""
     look = look_at_design(context(), path.design)
