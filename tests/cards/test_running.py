@@ -186,6 +186,21 @@ def test_who_may_only_look(page):
     assert page(PREPARES).send("GET", f"/api/records/{record}/photo").data[:3] == b"\xff\xd8\xff"
 
 
+def test_asked_again_after_a_lost_answer(page):
+    """A card that is made although there is a good one is made once, however often it is asked
+    for as it was looked at.
+    """
+    client = page(PREPARES)
+    version = client.get("/api/cards/gate-card")["register_version"]
+    (person,) = client.get("/api/cards/gate-card/people", need="has", limit=1)["people"]
+    asked = {"records": [person["record"]], "anew": True, "count": 1, "seen": version}
+    statuses = [
+        client.send("POST", "/api/cards/gate-card/runs", json=asked).status_code for _ in range(2)
+    ]
+    assert statuses == [201, 409]
+    assert len(client.get("/api/cards/gate-card/runs")["runs"]) == 1
+
+
 def test_moved_meanwhile(page):
     """Another number of cards than was looked at is not made."""
     client = page(PREPARES)

@@ -81,7 +81,13 @@ export const listRuns = (design: string): Promise<CardRunRow[]> =>
   take(client.GET('/api/cards/{design}/runs', { params: path(design) })).then((found) => found.runs)
 export const makeRun = (
   design: string,
-  asked: { records: number[] | null; anew: boolean; count: number | null; work: string },
+  asked: {
+    records: number[] | null
+    anew: boolean
+    count: number | null
+    seen: number | null
+    work: string
+  },
 ): Promise<number> =>
   take(client.POST('/api/cards/{design}/runs', { params: path(design), body: asked })).then(
     (made) => made.run,

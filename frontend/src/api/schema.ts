@@ -4406,6 +4406,8 @@ export interface components {
             }[];
             /** Register Title */
             register_title: string;
+            /** Register Version */
+            register_version: number;
             /** Runs */
             runs: number;
             /**
@@ -7614,6 +7616,11 @@ export interface components {
              * @default null
              */
             records: number[] | null;
+            /**
+             * Seen
+             * @default null
+             */
+            seen: number | null;
             /**
              * Work
              * @default

@@ -23,6 +23,7 @@ from nevefield.core.cards.numbers import give_numbers
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.trying import check_roster
+from nevefield.rosters.errors import RosterMoved
 from nevefield.rosters.snapshots import load_codes, load_others, load_snapshot
 from nevefield.rosters.writing import alter_roster, make_writes
 from nevefield.store import cards as store
@@ -66,6 +67,9 @@ class Asked:
     records: frozenset[int] | None = None
     anew: bool = False  # also for those of them who have a good card
     count: int | None = None  # as it was looked at; another one by now is refused
+    # The register's version as it was looked at, for cards that are made although there is a good
+    # one: asked again after an answer that was lost, they are not made twice.
+    seen: int | None = None
 
 
 def make_run(
@@ -92,6 +96,7 @@ def make_run(
         NothingToMake: Nobody of those needs a card that can be made.
         NoNumbersLeft: There are too few numbers.
         CardsRefused: The register's checks stop what would be written.
+        RosterMoved: The register has another version by now.
         OthersNeed: It would be another number of cards by now than was looked at.
         NeedsApproval: A second account has to approve what is written into the register.
     """
@@ -111,6 +116,8 @@ def _make(
     with context.database.transaction() as connection:
         # The lock comes first: two runs at once choose their numbers one after the other.
         now = roster_store.lock_roster(connection, register_id)
+        if asked.seen is not None and asked.seen != now:
+            raise RosterMoved(asked.seen, now)
         standing = load_standing(context, connection, require_design(connection, name))
         people = _choose(standing, asked)
         if asked.count is not None and asked.count != len(people):

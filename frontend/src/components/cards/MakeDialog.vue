@@ -20,6 +20,8 @@ const emit = defineEmits<{ close: []; made: [run: number] }>()
 
 const cards = useCards()
 const { work, during } = useWork()
+// asked again after an answer that was lost, a card is not made twice
+const seen = props.design.register_version
 const busy = ref(false)
 const problem = ref('')
 const many = computed(() => props.records?.length ?? canMake(props.design.counts))
@@ -42,6 +44,7 @@ async function make(): Promise<void> {
         records: props.records,
         anew: !!props.anew,
         count: many.value,
+        seen: props.anew ? seen : null,
         work: token,
       }),
     )

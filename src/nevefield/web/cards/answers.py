@@ -57,6 +57,7 @@ def design_answer(
         since=opened.row.since,
         may_change=may_change,
         register_title=register.title,
+        register_version=opened.rosters[design.register_.roster].version,
         faces=[
             shapes_designs.FaceOut(
                 name=face.name,

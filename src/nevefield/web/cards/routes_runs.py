@@ -51,7 +51,7 @@ def post_run(path: shapes_designs.DesignPath, body: shapes_runs.RunIn) -> Any:
         run = make_run(
             context(),
             path.design,
-            Asked(records, body.anew, body.count),
+            Asked(records, body.anew, body.count, body.seen),
             account().id,
             progress,
         )

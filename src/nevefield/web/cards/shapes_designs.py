@@ -106,6 +106,7 @@ class DesignOut(BaseModel):
     since: Moment
     may_change: bool
     register_title: str
+    register_version: int
     faces: list[FaceOut]
     register_fields: list[dict[str, Any]]  # as the definition has them
     counts: dict[str, int]

@@ -47,6 +47,7 @@ class RunIn(Model):
     records: list[int] | None = Field(default=None, max_length=100_000)
     anew: bool = False
     count: int | None = None
+    seen: int | None = None  # the register's version
     work: str = Field(default="", max_length=32)
 
 
