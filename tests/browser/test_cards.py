@@ -15,7 +15,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.browser.conftest import opened, pick, served, sign_in
+from tests.browser.conftest import opened, pick, picked, served, sign_in
 from tests.cards.house import photo_of
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
@@ -226,12 +226,12 @@ def test_begun_from_nothing(college, made):
     pick(dialog.get_by_label("Who gets it"), "Fellows")
     expect(page.locator(".ant-select-dropdown:visible")).to_have_count(0)
     pick(dialog.get_by_label("Where the cards are kept"), "Gate passes")
+    expect(picked(dialog.get_by_label("A card in use is"))).to_have_text("Active")
     dialog.get_by_role("button", name="Begin it").click()
     expect(page.get_by_role("heading", name="Fellow’s card → Gate passes")).to_be_visible()
     passes = json.loads((made / "roster-gate-passes.json").read_text())["records"]
     today = date.today().isoformat()
-    # nobody has said yet which states are those of cards in use
-    good = sum(one["valid_until"] >= today for one in passes)
+    good = sum(one["pass_state"] == "ACTIVE" and one["valid_until"] >= today for one in passes)
     assert standing(page) == {"no photo": 2_610, "to take in": good}
     page.goto("/cards/fellow-s-card/design")
     items = page.get_by_role("group", name="What stands on this side, from the top")

@@ -1,9 +1,9 @@
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { beginDesign, beginWithRegister } from '@/api/cards'
 import type { Field } from '@/api/types'
 import { useCatalog } from './useCatalog'
 import { ADMINISTER, useSession } from './useSession'
-import { begin, guess } from '@/logic/begincards'
+import { begin, guess, guessStates } from '@/logic/begincards'
 import { byTitle } from '@/logic/choices'
 
 /** In place of a roster: one that is opened for the cards. */
@@ -32,6 +32,18 @@ export function useBeginCards() {
   const fieldsOf = (name: string): Field[] => catalog.roster(name)?.fields ?? []
   const guessed = computed(() => guess(fieldsOf(people.value), fieldsOf(register.value)))
   const value = (name: string) => chosen.value[name] ?? guessed.value[name] ?? ''
+  const stateList = computed(
+    () => fieldsOf(register.value).find((one) => one.name === guessed.value.state)?.code_list ?? '',
+  )
+  watch(stateList, (name) =>
+    catalog.loadList(name).catch((error: Error) => (problem.value = error.message)),
+  )
+  const codes = computed(() => catalog.state.lists[stateList.value]?.codes ?? [])
+  const inUse = ref('')
+  const states = computed(() => {
+    const found = guessStates(codes.value)
+    return inUse.value ? { ...found, in_use: inUse.value } : found
+  })
   const choose = (name: string, field: string | null) =>
     (chosen.value = { ...chosen.value, [name]: field ?? '' })
   const asked = computed(() => {
@@ -49,7 +61,9 @@ export function useBeginCards() {
       !!title.value.trim() &&
       !!people.value &&
       !!register.value &&
-      (opens.value ? ['key'] : ['key', 'number', 'holder']).every((name) => value(name)),
+      (opens.value ? ['key'] : ['key', 'number', 'holder']).every((name) => value(name)) &&
+      // without it, cards that are lost would count as in use
+      (!stateList.value || !!states.value.in_use),
   )
 
   /** Begin it; gives its name, or '' where it could not be. */
@@ -58,7 +72,8 @@ export function useBeginCards() {
     problem.value = ''
     try {
       const named = { ...guessed.value, ...chosen.value }
-      const document = begin(title.value.trim(), people.value, register.value, named)
+      const [whose, kept] = [people.value, register.value]
+      const document = begin(title.value.trim(), whose, kept, named, states.value)
       return await (opens.value ? beginWithRegister(document) : beginDesign(document))
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
@@ -79,6 +94,9 @@ export function useBeginCards() {
     value,
     choose,
     asked,
+    codes,
+    inUse,
+    states,
     ready,
     start,
   }

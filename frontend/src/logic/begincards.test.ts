@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Field } from '@/api/types'
-import { begin, guess, nameOf } from './begincards'
+import { begin, guess, guessStates, nameOf } from './begincards'
 
 const field = (name: string, title: string, isKey = false) =>
   ({ name, title, is_key: isKey }) as unknown as Field
@@ -28,6 +28,17 @@ describe('beginning a card design', () => {
     expect(nameOf('Library card 2')).toBe('library-card-2')
     expect(nameOf('7 Höfe')).toBe('hofe')
     expect(nameOf('名刺')).toBe('card')
+  })
+
+  it('takes the states of cards by their words, and says only those that it knows', () => {
+    const states = guessStates([
+      { code: 'X', label: 'Lost or stolen' },
+      { code: 'A', label: 'Active' },
+      { code: 'IN', label: 'Inactive' },
+    ])
+    expect(states).toMatchObject({ in_use: 'A', lost: 'X', spoiled: '', returned: '' })
+    const made = begin('C', 'p', 'r', { key: 'k', state: 's' }, states)
+    expect(made.register).toEqual({ roster: 'r', state: 's', in_use: ['A'], lost: 'X' })
   })
 
   it('begins with the name, the photograph and the key as bars', () => {

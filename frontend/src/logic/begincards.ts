@@ -25,6 +25,24 @@ export function guess(people: Field[], register: Field[]): Record<string, string
   }
 }
 
+/** What a code of a card's state is taken for by its words, until somebody says otherwise. */
+const STATES = {
+  in_use: /^(active|in use|valid|current|issued|open)\b/i,
+  lost: /lost|missing|stolen/i,
+  spoiled: /spoil|damaged|broken|blocked|void/i,
+  returned: /return|given back|handed in/i,
+  replaced: /replaced|superseded|blocked|void/i,
+}
+
+/** Guess which code of a card's state means what; without the one in use, every card is. */
+export function guessStates(codes: { code: string; label: string }[]): Record<string, string> {
+  const found = Object.entries(STATES).map(([name, pattern]) => [
+    name,
+    codes.find((one) => pattern.test(one.label || one.code))?.code ?? '',
+  ])
+  return Object.fromEntries(found) as Record<string, string>
+}
+
 /** A name as designs have it: small letters, digits and hyphens, beginning with a letter. */
 export const nameOf = (title: string): string => {
   const plain = title
@@ -36,12 +54,18 @@ export const nameOf = (title: string): string => {
   return (plain || 'card').slice(0, 40)
 }
 
+const statesOf = ({ in_use: inUse, ...others }: Record<string, string>) => ({
+  ...(inUse ? { in_use: [inUse] } : {}),
+  ...Object.fromEntries(Object.entries(others).filter(([, code]) => code)),
+})
+
 /** A first design: name, number as bars, a place for the photograph. */
 export function begin(
   title: string,
   people: string,
   register: string,
   fields: Record<string, string>,
+  states: Record<string, string> = {},
 ): DesignDocument {
   const names = [fields.given, fields.family].filter(Boolean).map((field) => ({ field: field! }))
   const pieces = names.length ? names : [{ field: fields.key! }]
@@ -68,7 +92,7 @@ export function begin(
   return {
     name: nameOf(title),
     title,
-    register: { roster: register, ...Object.fromEntries(kept) },
+    register: { roster: register, ...Object.fromEntries(kept), ...statesOf(states) },
     numbering: { ranges: [{ facility: fields.facility ? 1 : 0, first: 1, last: 65535 }] },
     faces: [{ name: 'everybody', roster: people, holder: fields.key!, front }],
   }

@@ -19,6 +19,9 @@ const {
   value,
   choose,
   asked,
+  codes,
+  inUse,
+  states,
   ready,
   start,
 } = useBeginCards()
@@ -75,6 +78,16 @@ async function go(): Promise<void> {
           />
         </p>
       </template>
+      <p v-if="people && codes.length" class="line">
+        A card in use is
+        <ChooseOne
+          :model-value="states.in_use ?? ''"
+          :options="codes.map((one) => ({ value: one.code, label: one.label || one.code }))"
+          label="A card in use is"
+          placeholder="a state"
+          @update:model-value="(code) => (inUse = code ?? '')"
+        />
+      </p>
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
       <p class="do">
         <button class="btn main" :disabled="!ready || busy">
