@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.cards.designs import list_designs, load_faces
-from nevefield.core.cards.needing import list_held, say_number
+from nevefield.core.cards.needing import is_number, list_held, say_number
 from nevefield.core.columns.titles import name_person
 from nevefield.store import cards as store
 from nevefield.store.records import get_record_roster
@@ -85,9 +85,8 @@ def find_cards(context: Context, text: str, most: int = 6) -> list[CardFound]:
     """Find cards by what a scanner reads or somebody types: a number of at least three digits, or a
     facility and a number.
     """
-    wanted = text.strip().replace("·", "-")
-    facility, _, number = wanted.rpartition("-")
-    if not number.isdigit() or (len(number) < 3 and not facility.isdigit()):
+    parts = text.strip().replace("·", "-").split("-")
+    if not all(part.isdecimal() for part in parts) or sum(map(len, parts)) < 3:
         return []
     found = []
     designs = list_designs(context)
@@ -95,9 +94,7 @@ def find_cards(context: Context, text: str, most: int = 6) -> list[CardFound]:
         for opened in designs:
             faces, held = _load(context, connection, opened)
             for card in held:
-                if not card.number.isdigit() or int(card.number) != int(number):
-                    continue
-                if facility and (not card.facility.isdigit() or card.facility != facility):
+                if not is_number(card, text):
                     continue
                 name = _name(faces, opened, card.holder)
                 found.append(

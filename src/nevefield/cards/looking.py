@@ -15,7 +15,7 @@ from nevefield.cards.designs import (
     require_rosters,
 )
 from nevefield.core.cards.laying import Laid, lay
-from nevefield.core.cards.needing import find_needed, list_held
+from nevefield.core.cards.needing import Need, find_needed, list_held
 from nevefield.core.cards.numbers import Left, count_left
 from nevefield.core.cards.reading import read_design
 from nevefield.core.cards.trying import Fits, Hard, count_fits, find_hardest, fit_all
@@ -25,11 +25,12 @@ from nevefield.store import cards as store
 from nevefield.store.rosters import get_code_versions
 
 if TYPE_CHECKING:
+    from collections.abc import Collection
     from datetime import datetime
 
     from nevefield.context import Context
     from nevefield.core.cards.design import Design, Face
-    from nevefield.core.cards.needing import Faces, Held, Needed
+    from nevefield.core.cards.needing import Faces, Held, Needed, Person
     from nevefield.store.cards import Photo
     from nevefield.store.connection import Connection
 
@@ -38,6 +39,8 @@ __all__ = [
     "Look",
     "Standing",
     "Tried",
+    "choose_people",
+    "choose_take_in",
     "count_numbers",
     "lay_card",
     "lay_one",
@@ -155,6 +158,51 @@ def load_standing(context: Context, connection: Connection, opened: OpenDesign) 
         ),
     )
     return Standing(opened, faces, held, needed, photos, made)
+
+
+# who needs something first
+ORDER = (Need.UNFIT, Need.PHOTO, Need.ANEW, Need.MAKE, Need.HAS)
+
+
+def choose_people(
+    standing: Standing, need: str, text: str, only: Collection[int] | None = None
+) -> list[Person]:
+    """List the people of a design, who needs something first.
+
+    Args:
+        standing: Where everybody stands.
+        need: Where those stand that are wanted; "" for anywhere.
+        text: What their number, name or card number has in it; "" for anything.
+        only: The records that are wanted; None for all.
+    """
+    wanted = text.casefold().strip()
+
+    def is_found(person: Person) -> bool:
+        face = standing.opened.design.face(person.face)
+        texts = [person.key, standing.name(face.roster, person.place)]
+        texts += [card.number for card in person.cards]
+        return any(wanted in one.casefold() for one in texts)
+
+    return sorted(
+        (
+            person
+            for person in standing.needed.people
+            if need in ("", person.need)
+            and (only is None or person.record in only)
+            and (not wanted or is_found(person))
+        ),
+        key=lambda person: ORDER.index(person.need),
+    )
+
+
+def choose_take_in(standing: Standing, text: str) -> list[Held]:
+    """List the cards that are to be taken in, of those whose number or holder has a text."""
+    wanted = text.casefold().strip()
+    return [
+        card
+        for card in standing.needed.take_in
+        if wanted in f"{card.holder} {card.number}".casefold()
+    ]
 
 
 def try_design(context: Context, name: str, document: Any | None = None) -> Tried:

@@ -18,7 +18,7 @@ from nevefield.cards.errors import (
 )
 from nevefield.cards.looking import Standing, lay_one, load_standing, used_numbers
 from nevefield.core.cards.filling import Card
-from nevefield.core.cards.needing import Need, note_printed
+from nevefield.core.cards.needing import Need, is_number, note_printed
 from nevefield.core.cards.numbers import give_numbers
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.snapshot import Snapshot, to_json
@@ -39,7 +39,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.cards.design import Face
-    from nevefield.core.cards.needing import Held, Person
+    from nevefield.core.cards.needing import Person
     from nevefield.store.connection import Connection
 
 __all__ = [
@@ -429,16 +429,10 @@ def find_scanned(context: Context, name: str, scanned: str) -> Whose:
     with context.database.transaction() as connection:
         standing = load_standing(context, connection, require_design(connection, name))
     text = scanned.strip()
-    facility, _, number = text.rpartition("·")
-    if not facility:
-        facility, _, number = text.rpartition("-")
-    wanted = text.casefold()
     found = [
         card
         for card in standing.held
-        if wanted in (card.number.casefold(), card.holder.casefold())
-        or _is_number(card, facility, number)
-        or (text.isdigit() and card.number.isdigit() and int(card.number) == int(text))
+        if card.holder.casefold() == text.casefold() or is_number(card, text)
     ]
     found = [card for card in found if card.is_good] or found
     if not found:
@@ -455,15 +449,6 @@ def find_scanned(context: Context, name: str, scanned: str) -> Whose:
             face = standing.opened.design.face(one.face)
             record, person = one.record, standing.name(face.roster, one.place)
     return Whose(card.record, record, person, card.holder, card.number, card.facility, card.is_good)
-
-
-def _is_number(card: Held, facility: str, number: str) -> bool:
-    """Tell whether a facility and a number are a card's, zeros before them or not."""
-    parts = (card.facility, facility, card.number, number)
-    return all(part.isdigit() for part in parts) and (int(card.facility), int(card.number)) == (
-        int(facility),
-        int(number),
-    )
 
 
 def hand_over(

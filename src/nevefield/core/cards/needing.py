@@ -38,6 +38,7 @@ __all__ = [
     "Person",
     "Printed",
     "find_needed",
+    "is_number",
     "list_held",
     "note_printed",
     "say_number",
@@ -379,6 +380,23 @@ def _stand(
             return Need.HAS, ()
         changes = changes or moved
     return Need.ANEW, changes
+
+
+def is_number(card: Held, scanned: str) -> bool:
+    """Tell whether what was scanned or typed is a card's number, with its facility or without, and
+    with zeros before them or not.
+
+    >>> is_number(Held(1, "1224", "x", "17"), "017-01224"), is_number(Held(1, "12", "x"), "1-12")
+    (True, False)
+    """
+    facility, _, number = scanned.strip().replace("·", "-").rpartition("-")
+    if not facility:
+        return card.number.casefold() == number.casefold() or _as_number(card.number, number)
+    return _as_number(card.number, number) and _as_number(card.facility, facility)
+
+
+def _as_number(one: str, other: str) -> bool:
+    return one.isdecimal() and other.isdecimal() and int(one) == int(other)
 
 
 def say_number(card: Held) -> str:

@@ -6,6 +6,7 @@ from collections import Counter
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
+from nevefield.cards.looking import choose_people, choose_take_in
 from nevefield.core.cards.design import COLOURS
 from nevefield.core.cards.laying import Fill, Image, Squares, Words
 from nevefield.core.cards.needing import Need
@@ -36,9 +37,6 @@ __all__ = [
     "tried_answer",
     "troubles_answer",
 ]
-
-
-ORDER = (Need.UNFIT, Need.PHOTO, Need.ANEW, Need.MAKE, Need.HAS)
 
 
 def design_answer(
@@ -110,65 +108,53 @@ def page_answer(
     standing: Standing, query: shapes_designs.NeedQuery, only: Collection[int] | None = None
 ) -> shapes_designs.CardsOut:
     """Give a page of the people of a design; of some records alone where they are given."""
-    rosters = {face.name: face.roster for face in standing.opened.design.faces}
     made = {card.card_id: card for card in standing.made}
-    numbering = standing.opened.design.numbering
-    wanted = query.text.casefold().strip()
-    # who needs something first
-    everybody = sorted(standing.needed.people, key=lambda person: ORDER.index(person.need))
-    rows: list[shapes_designs.CardPerson] = []
+    page = slice(query.start, query.start + query.limit)
     if query.need == Need.TAKE_IN.value:
-        for card in standing.needed.take_in:
-            if not wanted or wanted in f"{card.holder} {card.number}".casefold():
-                rows.append(
-                    shapes_designs.CardPerson(
-                        record=0,
-                        face="",
-                        name="",
-                        key=card.holder,
-                        need=Need.TAKE_IN,
-                        why=["in use, and its holder is nobody who gets one"],
-                        cards=[_held(card, made, numbering)],
-                        has_photo=False,
-                    )
-                )
+        cards = choose_take_in(standing, query.text)
+        rows = [_take_in(standing, card, made) for card in cards[page]]
+        total = len(cards)
     else:
-        for person in everybody:
-            if query.need and person.need != query.need:
-                continue
-            if only is not None and person.record not in only:
-                continue
-            if wanted and not _is_found(standing, person, rosters[person.face], wanted):
-                continue
-            rows.append(
-                shapes_designs.CardPerson(
-                    record=person.record,
-                    face=person.face,
-                    name="",
-                    key=person.key,
-                    need=person.need,
-                    why=list(person.why),
-                    cards=[],
-                    has_photo=person.record in standing.photos,
-                )
-            )
-    page = rows[query.start : query.start + query.limit]
-    by_record = {person.record: person for person in standing.needed.people}
-    for row in page:
-        if row.record:
-            person = by_record[row.record]
-            row.name = standing.name(rosters[row.face], person.place)
-            row.cards = [
-                _held(replace(card, state=standing.faces.say_state(card)), made, numbering)
-                for card in person.cards
-            ]
-    return shapes_designs.CardsOut(total=len(rows), people=page, causes=_causes(standing))
+        people = choose_people(standing, query.need, query.text, only)
+        rows = [_person(standing, person, made) for person in people[page]]
+        total = len(people)
+    return shapes_designs.CardsOut(total=total, people=rows, causes=_causes(standing))
 
 
-def _is_found(standing: Standing, person: Person, roster: str, wanted: str) -> bool:
-    texts = [person.key, standing.name(roster, person.place)]
-    texts += [card.number for card in person.cards]
-    return any(wanted in text.casefold() for text in texts)
+def _take_in(
+    standing: Standing, card: Held, made: dict[int, MadeCard]
+) -> shapes_designs.CardPerson:
+    return shapes_designs.CardPerson(
+        record=0,
+        face="",
+        name="",
+        key=card.holder,
+        need=Need.TAKE_IN,
+        why=["in use, and its holder is nobody who gets one"],
+        cards=[_in_words(standing, card, made)],
+        has_photo=False,
+    )
+
+
+def _person(
+    standing: Standing, person: Person, made: dict[int, MadeCard]
+) -> shapes_designs.CardPerson:
+    face = standing.opened.design.face(person.face)
+    return shapes_designs.CardPerson(
+        record=person.record,
+        face=person.face,
+        name=standing.name(face.roster, person.place),
+        key=person.key,
+        need=person.need,
+        why=list(person.why),
+        cards=[_in_words(standing, card, made) for card in person.cards],
+        has_photo=person.record in standing.photos,
+    )
+
+
+def _in_words(standing: Standing, card: Held, made: dict[int, MadeCard]) -> shapes_designs.HeldCard:
+    said = replace(card, state=standing.faces.say_state(card))
+    return _held(said, made, standing.opened.design.numbering)
 
 
 def _causes(standing: Standing) -> list[shapes_designs.CardCause]:
