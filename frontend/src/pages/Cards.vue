@@ -79,23 +79,10 @@ const open = (name: string) => router.push(`/cards/${name}/needed`)
   </section>
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  padding: 12px 16px;
-  overflow-y: auto;
-  background: var(--snow);
-}
-.head {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-  margin-bottom: 8px;
-}
-h1 {
-  font-size: 18px;
-  line-height: 26px;
-  font-weight: 600;
-  margin: 0;
+/* titles may be long */
+td:nth-child(-n + 2) {
+  white-space: normal;
 }
 </style>

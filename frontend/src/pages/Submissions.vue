@@ -97,25 +97,8 @@ onMounted(async () => {
   </section>
 </template>
 
+<style scoped src="./page.css"></style>
 <style scoped>
-.page {
-  flex: 1;
-  padding: 12px 16px;
-  overflow-y: auto;
-  background: var(--snow);
-}
-.head {
-  display: flex;
-  gap: 10px;
-  align-items: baseline;
-  margin-bottom: 8px;
-}
-h1 {
-  font-size: 18px;
-  line-height: 26px;
-  font-weight: 600;
-  margin: 0;
-}
 .practice {
   margin-left: 8px;
   border: 1px dashed var(--ink2);

@@ -47,11 +47,16 @@ const pages = computed(() => [
     </div>
     <span class="grow" />
     <slot />
-    <button v-if="design.may_change" class="btn main" :disabled="!makes" @click="emit('make')">
+    <button
+      v-if="design.may_change"
+      class="btn main no-print"
+      :disabled="!makes"
+      @click="emit('make')"
+    >
       {{ makes ? `Make ${counted(makes, 'card')}` : 'No card can be made' }}
     </button>
   </div>
-  <nav class="stages" aria-label="Parts of the card design">
+  <nav class="stages no-print" aria-label="Parts of the card design">
     <RouterLink
       v-for="one in pages"
       :key="one.path"
@@ -63,4 +68,4 @@ const pages = computed(() => [
   </nav>
 </template>
 
-<style scoped src="./head.css"></style>
+<style scoped src="../head.css"></style>

@@ -56,13 +56,13 @@ watch(() => cards.turn.value, load, { immediate: true })
           </p>
         </div>
         <span class="grow" />
-        <template v-if="design.may_change && !found.run.undone">
+        <div v-if="design.may_change && !found.run.undone" class="acts no-print">
           <ScanBox @done="load" />
           <button v-if="rest.length" class="btn" @click="hand(rest, true)">
             Hand over the other {{ count(rest.length) }}
           </button>
           <MoreMenu label="Sheets (PDF)" :items="sheets" />
-        </template>
+        </div>
       </div>
       <div class="scroll">
         <RunTable
@@ -88,6 +88,11 @@ watch(() => cards.turn.value, load, { immediate: true })
   display: flex;
   gap: 8px;
   align-items: flex-start;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 .scroll {
   flex: 1;

@@ -284,20 +284,8 @@ function ask(): void {
   </Modal>
 </template>
 
+<style scoped src="../head.css"></style>
 <style scoped>
-.title {
-  display: flex;
-  align-items: flex-start;
-  gap: 10px;
-  padding: 8px 16px 6px;
-  background: var(--snow);
-}
-h1 {
-  font-size: 18px;
-  line-height: 22px;
-  font-weight: 600;
-  margin: 0;
-}
 .practice {
   margin-left: 10px;
   background: repeating-linear-gradient(135deg, #15212a 0 6px, #2b3a44 6px 12px);
@@ -347,41 +335,6 @@ h1 {
   right: 0;
   top: 0;
   background: var(--stopped);
-}
-.stages {
-  display: flex;
-  background: var(--snow);
-  border-bottom: 1px solid var(--line);
-  padding: 0 16px;
-  gap: 2px;
-}
-.stages a {
-  padding: 7px 14px 8px;
-  color: var(--ink2);
-  text-decoration: none;
-  border: 1px solid transparent;
-  border-bottom: 0;
-  margin-bottom: -1px;
-}
-.stages a:hover {
-  color: var(--ink);
-}
-.stages a.on {
-  background: var(--shade);
-  border-color: var(--line);
-  color: var(--ink);
-  font-weight: 600;
-}
-.stages i {
-  font-style: normal;
-  font-size: 12.5px;
-  color: var(--ink2);
-  margin-left: 5px;
-  font-weight: 400;
-}
-.stages i.n {
-  color: var(--stopped-ink);
-  font-weight: 600;
 }
 .behind {
   margin: 12px 0 4px;

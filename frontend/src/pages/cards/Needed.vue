@@ -96,7 +96,7 @@ watch([need, text, shortlist, () => cards.turn.value], () => void load(), { imme
           <button class="link" @click="setNeed(cause.need)">
             <i class="dot" :class="needWords(cause.need)?.look" />{{ count(cause.people) }}
             {{ needWords(cause.need)?.word }}</button
-          ><span class="soft">{{ cause.text }}</span>
+          ><span class="soft" :title="cause.text">{{ cause.text }}</span>
         </li>
       </ul>
       <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>

@@ -33,7 +33,7 @@ watch(() => cards.turn.value, load, { immediate: true })
   <div class="page">
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
     <template v-if="runs?.length">
-      <div class="runs">
+      <div class="runs no-print">
         <table class="list">
           <thead>
             <tr>
