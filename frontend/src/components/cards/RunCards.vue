@@ -91,8 +91,11 @@ watch(() => cards.turn.value, load, { immediate: true })
 }
 .acts {
   display: flex;
+  flex: none;
+  max-width: 100%;
   flex-wrap: wrap;
   gap: 8px;
+  justify-content: flex-end;
 }
 .scroll {
   flex: 1;

@@ -43,7 +43,7 @@ async function take(): Promise<void> {
 
 <style scoped>
 .scan {
-  width: 210px;
+  width: 160px;
 }
 .box {
   width: 100%;

@@ -86,7 +86,7 @@ watch(() => cards.turn.value, load, { immediate: true })
   padding: 12px 16px;
 }
 .runs {
-  width: 460px;
+  width: 420px;
   flex: none;
   overflow-y: auto;
   padding: 10px 8px 10px 16px;
