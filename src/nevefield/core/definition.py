@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.borders import Json
 from nevefield.core.conditions import fields_of
+from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -90,6 +91,10 @@ class Field:
         that it does not name.
         """
         return self.update or ("add" if self.several else "filled")
+
+    def typed(self, text: str | None) -> str:
+        """Give a value that is kept as somebody types it: several with their separator."""
+        return (text or "").replace(SEVERAL, self.several) if self.several else text or ""
 
     @property
     def is_mail(self) -> bool:

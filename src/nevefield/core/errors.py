@@ -8,6 +8,8 @@
     ├── WrongRecipe         a recipe says something that cannot be
     ├── WrongLayout         an authority's layout, or ours for it, says something that cannot be
     ├── WrongDesign         a card design says something that cannot be
+    ├── WrongDestination    a destination says something that cannot be
+    ├── WrongTemplate       a text with fields cannot be filled
     ├── NoNumbersLeft       there are fewer free card numbers than are asked for
     ├── CardTooLarge        a card does not fit on the paper
     ├── WrongCopy           a file is no copy, or a damaged one
@@ -30,9 +32,11 @@ __all__ = [
     "WrongCopy",
     "WrongDefinition",
     "WrongDesign",
+    "WrongDestination",
     "WrongLayout",
     "WrongRecipe",
     "WrongStep",
+    "WrongTemplate",
 ]
 
 
@@ -88,6 +92,34 @@ class WrongDesign(CoreError):
         self.place = place
         self.problem = problem
         super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class WrongDestination(CoreError):
+    """A destination says something that cannot be.
+
+    Args:
+        place: Where, as a path such as `shares.0.puts.3.from`.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        self.problem = problem
+        super().__init__(f"{place}: {problem}" if place else problem)
+
+
+class WrongTemplate(CoreError):
+    """A text with fields cannot be filled, or would tell what is kept.
+
+    Args:
+        place: subject or text.
+        problem: What is wrong there, and what would be right.
+    """
+
+    def __init__(self, place: str, problem: str) -> None:
+        self.place = place
+        self.problem = problem
+        super().__init__(f"The {place} {problem}" if problem[0].islower() else problem)
 
 
 class NoNumbersLeft(CoreError):

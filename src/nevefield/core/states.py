@@ -113,6 +113,7 @@ class JobKind(StrEnum):
     END = "end"  # what lasts until a day, put off to that day
     ROUND = "round"  # bring a round of a submission on
     ERASE = "erase"  # take somebody's values out of everything
+    TELL = "tell"  # tell a destination what the rosters say
 
 
 class JobState(StrEnum):

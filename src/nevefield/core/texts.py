@@ -29,6 +29,7 @@ __all__ = [
     "near",
     "plain_letters",
     "plain_marks",
+    "read_whole",
     "safe_cell",
     "shape_of",
     "slip_cost",
@@ -189,6 +190,19 @@ _ALIKE = _MARKS | str.maketrans(
         "Ł": "L",
         "þ": "th",
         "ð": "d",
+        "ı": "i",
+        "Œ": "Oe",
+        "ħ": "h",
+        "Ħ": "H",
+        "ŧ": "t",
+        "Ŧ": "T",
+        "ŋ": "n",
+        "Ŋ": "N",
+        "Ð": "D",
+        "Þ": "Th",
+        "ə": "e",
+        "Ə": "E",
+        "ẞ": "Ss",
     }
 )
 
@@ -215,6 +229,16 @@ def key_of(heading: str) -> str:
     plain = unicodedata.normalize("NFKD", heading)
     plain = "".join(letter for letter in plain if not unicodedata.combining(letter))
     return _NOT_WORD.sub("", plain).casefold()
+
+
+def read_whole(text: str, most: int = 18) -> int | None:
+    """Read a whole number that is digits alone, of any script, and no more than can be meant; None
+    for anything else.
+
+    >>> [read_whole(one) for one in ("007", "٣", "²", "", "-1", "9" * 5000)]
+    [7, 3, None, None, None, None]
+    """
+    return int(text) if text.isdecimal() and len(text) <= most else None
 
 
 def shape_of(text: str) -> str:

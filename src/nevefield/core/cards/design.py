@@ -71,7 +71,7 @@ Colour = Literal[
     "ochre",
     "bark",
 ]
-Name = Annotated[str, Field(pattern=r"[a-z][a-z0-9-]{0,39}")]
+Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]{0,39}$")]
 FieldName = Annotated[str, Field(max_length=200)]
 Millimetres = Annotated[float, Field(ge=0, le=300, allow_inf_nan=False)]
 Points = Annotated[float, Field(ge=SMALLEST_POINTS, le=72, allow_inf_nan=False)]
@@ -259,6 +259,9 @@ class Numbering(_Part):
 
     facility_bits: Annotated[int, Field(ge=0, le=32)] = 8
     number_bits: Annotated[int, Field(ge=4, le=48)] = 16
+    # as one is written in the register and on the card: after what, with zeros to how many digits
+    before: Annotated[str, Field(max_length=20, pattern=r"^([!-~][ -~]*)?$")] = ""
+    digits: Annotated[int, Field(ge=0, le=18)] = 0
     ranges: Annotated[tuple[Range, ...], Field(max_length=50)] = ()
     rests: Annotated[int, Field(ge=0, le=36_500)] = 365  # days before one is given again
     warns: Annotated[int, Field(ge=0)] = 50  # from how few left on it is said

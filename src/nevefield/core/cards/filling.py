@@ -11,13 +11,13 @@ from nevefield.core.cards.fitting import tidy
 from nevefield.core.texts import SEVERAL
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
 
     from nevefield.core.cards.design import Item, Piece
     from nevefield.core.codes import CodeList
     from nevefield.core.definition import Definition
 
-__all__ = ["Card", "fill", "write_day"]
+__all__ = ["Card", "Filling", "compose", "fill", "write_day"]
 
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
@@ -63,27 +63,22 @@ class Filling:
             card: The card's own values.
         """
         pieces = pieces_of(item)
-        parts, takes, has = [], False, False
-        for piece in pieces:
-            if not piece.takes:
-                parts.append(piece.text)
-                continue
-            takes = True
-            text = self._write(piece, value, card)
-            has = has or bool(text)
-            parts.append(text)
-        if takes and not has:
-            return ""
-        return tidy(" ".join(part for part in parts if part))
+        return compose(pieces, [self.write(one, _stored(one, value, card)) for one in pieces])
 
-    def _write(self, piece: Piece, value: Callable[[str], str | None], card: Card) -> str:
+    def write(self, piece: Piece, stored: str) -> str:
+        """Write what a piece says.
+
+        Args:
+            piece: The piece.
+            stored: What the field or the card has that it takes; "" for nothing.
+        """
+        if not piece.takes:
+            return piece.text
         if piece.card:
-            stored, is_day = card.value(piece.card), piece.card in ("until", "made")
-            values = [write_day(stored, piece.form) if is_day else stored]
+            text = write_day(stored, piece.form) if piece.card in ("until", "made") else stored
         else:
-            stored = value(piece.field) or ""
             values = [self._say(piece, part) for part in stored.split(SEVERAL) if part]
-        text = ", ".join(part for part in values if part)
+            text = ", ".join(part for part in values if part)
         if piece.word:
             words = text.split()
             place = piece.word - 1 if piece.word > 0 else piece.word
@@ -110,11 +105,31 @@ class Filling:
         return stored
 
 
+def compose(pieces: Sequence[Piece], parts: Sequence[str]) -> str:
+    """Compose what an item says from what its pieces say: "" when it takes something, and none of
+    what it takes has anything.
+
+    Args:
+        pieces: Of the item.
+        parts: Of each, as `Filling.write` gives it.
+    """
+    takes = [bool(part) for piece, part in zip(pieces, parts, strict=True) if piece.takes]
+    if takes and not any(takes):
+        return ""
+    return tidy(" ".join(part for part in parts if part))
+
+
 def fill(
     filling: Filling, items: tuple[Item, ...], value: Callable[[str], str | None], card: Card
 ) -> dict[str, str]:
     """Compose what stands in each item, by the item's name."""
     return {item.name: filling.text(item, value, card) for item in items}
+
+
+def _stored(piece: Piece, value: Callable[[str], str | None], card: Card) -> str:
+    if piece.card:
+        return card.value(piece.card)
+    return (value(piece.field) or "") if piece.field else ""
 
 
 def write_day(stored: str, form: str) -> str:

@@ -21,7 +21,6 @@ MM_PER_POINT = 25.4 / 72
 STEP_POINTS = 0.5  # sizes are whole steps of it
 # A line may be broken behind white space (which goes) and behind these (which stay).
 _BREAK = re.compile(r"(?<=[-–—/])(?=\S)| ")
-_SPACE = re.compile(r"\s+")
 SAFETY = 1e-9  # of rounding
 
 
@@ -77,7 +76,7 @@ def tidy(text: str) -> str:
     >>> tidy("  Žofie\\n Ørsted ")
     'Žofie Ørsted'
     """
-    return _SPACE.sub(" ", unicodedata.normalize("NFC", text)).strip()
+    return " ".join(unicodedata.normalize("NFC", text).split())
 
 
 def fit(text: str, width: float, letters: Letters, measure: Measure) -> Fitted | Unfit:

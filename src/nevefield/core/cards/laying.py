@@ -27,7 +27,18 @@ if TYPE_CHECKING:
     from nevefield.core.cards.design import Item, Size
     from nevefield.core.cards.fitting import Measure
 
-__all__ = ["Box", "Fill", "Finding", "Image", "Laid", "Mark", "Squares", "Words", "lay"]
+__all__ = [
+    "Box",
+    "Fill",
+    "Finding",
+    "Image",
+    "Laid",
+    "Mark",
+    "Squares",
+    "Words",
+    "lay",
+    "width_of_band",
+]
 
 BETWEEN = 3.0  # mm between the column and the places, and between places
 BELOW_LINE = 0.4  # mm between lines
@@ -124,6 +135,7 @@ class Laid:
 
     marks: list[Mark] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
+    column: float = 0.0  # mm from its left to its right
 
 
 def lay(
@@ -192,16 +204,15 @@ class _Side:
         else:
             self._bottom -= band.height
         self.laid.marks.append(Fill(band.name, box, band.fill))
-        margin = self._size.margin
-        inner = Box(margin, y, self._size.width - 2 * margin, band.height)
+        margin, width = self._size.margin, width_of_band(band, self._size)
         if band.picture:
-            side = max(0.0, band.height - 2.0)
+            side = _side_of_picture(band)
             self.laid.marks.append(
                 Image(
                     band.name, Box(margin, y + (band.height - side) / 2, side, side), band.picture
                 )
             )
-            inner = Box(margin + side + 2, y, inner.width - side - 2, band.height)
+        inner = Box(self._size.width - margin - width, y, width, band.height)
         self._set(band, inner, band.letters, middle=True)
 
     def put_place(self, place: Photo | Picture | Symbol, *, has_photo: bool) -> None:
@@ -243,6 +254,7 @@ class _Side:
             max(0.0, self._size.width - left - right),
             max(0.0, self._bottom - self._top - 2 * margin),
         )
+        self.laid.column = self._column.width
 
     def put_bars(self, bars: Symbol) -> None:
         column = self._column
@@ -357,12 +369,12 @@ class _Side:
         if not symbol.is_written:
             return
         text = self._texts[symbol.name]
-        fitted = one_line(text, box.width, WRITTEN, self._measure)
-        if fitted is None or self._measure.missing(text):
+        size = size_below(text, box.width, self._measure)
+        if size is None:
             self._find(symbol, "too long", "What it says is too long to stand below it.")
             return
         row = Box(box.x, box.bottom, box.width, height)
-        self._put_words(symbol.name, text, row, WRITTEN, fitted.size)
+        self._put_words(symbol.name, text, row, WRITTEN, size)
 
     def _modules(self, symbol: Symbol) -> Modules | None:
         text = self._texts.get(symbol.name, "")
@@ -381,6 +393,21 @@ class _Side:
 
     def _find(self, item: Item, kind: str, why: str) -> None:
         self.laid.findings.append(Finding(item.name, kind, why))  # type: ignore[arg-type]
+
+
+def size_below(text: str, width: float, measure: Measure) -> float | None:
+    """Tell in which size what a code says stands below it, in points; None when it cannot."""
+    fitted = one_line(text, width, WRITTEN, measure)
+    return None if fitted is None or measure.missing(text) else fitted.size
+
+
+def width_of_band(band: Band, size: Size) -> float:
+    """Tell how much room the words of a band have, in mm."""
+    return size.width - 2 * size.margin - (_side_of_picture(band) + 2 if band.picture else 0)
+
+
+def _side_of_picture(band: Band) -> float:
+    return max(0.0, band.height - 2.0)
 
 
 def _why(unfit: Unfit, letters: Letters) -> tuple[str, str]:

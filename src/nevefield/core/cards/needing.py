@@ -6,7 +6,7 @@ nobody among them are to be taken in.
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 from typing import TYPE_CHECKING
@@ -14,24 +14,21 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from nevefield.core.cards.design import name_of_item, pieces_of
-from nevefield.core.cards.doors import door_name, refuse_name
-from nevefield.core.cards.filling import Card, Filling, fill
-from nevefield.core.cards.laying import Finding, lay
-from nevefield.core.conditions import holds
+from nevefield.core.cards.doors import refuse_name
+from nevefield.core.cards.everybody import lay_everybody
+from nevefield.core.cards.laying import Finding
+from nevefield.core.texts import read_whole
 
 if TYPE_CHECKING:
-    from collections.abc import Callable, Collection, Mapping, Sequence
+    from collections.abc import Collection, Mapping, Sequence
 
     from numpy.typing import NDArray
 
-    from nevefield.core.cards.design import Design, Face, Item, Register
-    from nevefield.core.cards.fitting import Measure
-    from nevefield.core.codes import CodeList
-    from nevefield.core.definition import Field
+    from nevefield.core.cards.design import Face, Item, Register
+    from nevefield.core.cards.faces import Faces
     from nevefield.core.snapshot import Snapshot
 
 __all__ = [
-    "Faces",
     "Held",
     "Need",
     "Needed",
@@ -107,143 +104,6 @@ class Needed:
         return {need: counted[need] for need in Need} | {Need.TAKE_IN: len(self.take_in)}
 
 
-@dataclass
-class Faces:
-    """Everything that cards are filled from.
-
-    Args:
-        design: The design.
-        snapshots: The rosters of its faces, by name.
-        codes: The code lists.
-        measure: Of the typeface.
-        today: The day.
-    """
-
-    design: Design
-    snapshots: Mapping[str, Snapshot]
-    codes: Mapping[str, CodeList]
-    measure: Measure
-    today: date
-    _fillings: dict[str, Filling] = field(default_factory=dict)
-    _holding: dict[tuple[str, str], NDArray[np.bool_]] = field(default_factory=dict)
-
-    def people(self) -> list[tuple[Face, NDArray[np.intp]]]:
-        """List the faces, each with the places of those who have it: the first that fits
-        somebody.
-        """
-        taken: dict[str, NDArray[np.bool_]] = {}
-        found = []
-        for face in self.design.faces:
-            snapshot = self.snapshots[face.roster]
-            free = ~taken.get(face.roster, np.zeros(len(snapshot), bool))
-            mine = free & self._where(face, "", face.where)
-            taken[face.roster] = mine | ~free
-            found.append((face, np.flatnonzero(mine)))
-        return found
-
-    def face_of(self, roster: str, place: int) -> Face | None:
-        """Find somebody's face."""
-        for face in self.design.faces:
-            if face.roster == roster and self._where(face, "", face.where)[place]:
-                return face
-        return None
-
-    def card(self, face: Face, place: int) -> Card:
-        """Give what a new card of somebody's would be, with the longest number that there is."""
-        ranges = self.design.numbering.ranges
-        return Card(
-            number=str(max((one.last for one in ranges), default=65_535)),
-            facility=str(max((one.facility for one in ranges), default=255)),
-            until=self.value(face, place, face.until) or "" if face.until else "",
-            made=self.today.isoformat(),
-        )
-
-    def value(self, face: Face, place: int, name: str) -> str | None:
-        """Give somebody's stored value of a field."""
-        column = self.snapshots[face.roster].columns.get(name)
-        return None if column is None else column.at(place)
-
-    def texts(self, face: Face, place: int, card: Card) -> dict[str, str]:
-        """Compose what stands on somebody's card, by item."""
-        if face.roster not in self._fillings:
-            self._fillings[face.roster] = Filling(
-                self.snapshots[face.roster].definition, self.codes
-            )
-        columns = self.snapshots[face.roster].columns
-
-        def value(name: str) -> str | None:
-            column = columns.get(name)
-            return None if column is None else column.at(place)
-
-        return fill(self._fillings[face.roster], face.items(), value, card)
-
-    def shown(self, face: Face, place: int) -> set[str]:
-        """Tell which items stand on somebody's card."""
-        return {
-            item.name
-            for item in face.items()
-            if item.where is None or self._where(face, item.name, item.where)[place]
-        }
-
-    def findings(self, face: Face, place: int, *, has_photo: bool) -> tuple[Finding, ...]:
-        """List what does not fit on somebody's card."""
-        texts, shown = self.texts(face, place, self.card(face, place)), self.shown(face, place)
-        found = self._refuse_name(face, place)
-        for _, items in face.sides():
-            found += lay(
-                items,
-                self.design.size,
-                texts,
-                shown,
-                self.measure,
-                has_photo=has_photo,
-                read_back=False,
-            ).findings
-        return tuple(found)
-
-    def door_name(self, face: Face, place: int) -> str:
-        """Give somebody's name as the doors take it."""
-        snapshot = self.snapshots[face.roster]
-        field = self._name_field()
-        return door_name(
-            snapshot.definition,
-            lambda name: snapshot.columns[name].at(place),
-            field.max_length if field else None,
-        )
-
-    def say_state(self, card: Held) -> str:
-        """Give a card's state in words."""
-        snapshot = self.snapshots.get(self.design.register_.roster)
-        field = snapshot.definition.by_name.get(self.design.register_.state) if snapshot else None
-        codes = self.codes.get(field.code_list) if field else None
-        code = codes.by_code.get(card.state) if codes else None
-        return code.label if code else card.state
-
-    def _refuse_name(self, face: Face, place: int) -> list[Finding]:
-        field = self._name_field()
-        why = refuse_name(self.door_name(face, place), field) if field else ""
-        return [Finding("", "door", why)] if why else []
-
-    def _name_field(self) -> Field | None:
-        """Find the field of the register that takes the name; None where the register is not
-        among what was loaded, or has none.
-        """
-        register = self.design.register_
-        snapshot = self.snapshots.get(register.roster)
-        return snapshot.definition.by_name.get(register.name) if snapshot else None
-
-    def _where(self, face: Face, name: str, when: object) -> NDArray[np.bool_]:
-        key = (face.name, name)
-        if key not in self._holding:
-            snapshot = self.snapshots[face.roster]
-            self._holding[key] = (
-                np.ones(len(snapshot), bool)
-                if when is None
-                else holds(when, snapshot.columns.__getitem__, len(snapshot), self.today)
-            )
-        return self._holding[key]
-
-
 def list_held(register: Register, snapshot: Snapshot, today: date) -> list[Held]:
     """List the cards of the register."""
 
@@ -296,8 +156,6 @@ def find_needed(
     held: Sequence[Held],
     printed: Mapping[int, Printed],
     photos: Mapping[int, str],
-    *,
-    fits: Callable[[Face, int, bool], tuple[Finding, ...]] | None = None,
 ) -> Needed:
     """Work out where everybody stands.
 
@@ -306,8 +164,6 @@ def find_needed(
         held: The cards of the register.
         printed: What cards of ours rest on, by the register's record.
         photos: Digests of photographs, by the people's record.
-        fits: Gives the findings of somebody, by face, place and whether there is a photograph; as
-            a rule `Faces.findings`.
     """
     by_holder: dict[str, list[Held]] = {}
     for card in held:
@@ -316,34 +172,47 @@ def find_needed(
     known: set[str] = set()
     for face, places in faces.people():
         snapshot = faces.snapshots[face.roster]
+        ids = snapshot.ids[places]
         keys = snapshot.columns[face.holder].rows(places) if face.holder in snapshot.columns else []
-        needs_photo = [item for item in face.items() if item.kind == "photo" and item.is_needed]
-        for place, key, record in zip(
-            places.tolist(), keys, snapshot.ids[places].tolist(), strict=True
-        ):
-            cards = by_holder.get(_key(key or ""), []) if key else []
+        stand = []
+        for place, key in zip(places.tolist(), keys, strict=True):
+            cards = by_holder.get(_key(key), []) if key else []
             if key:
                 known.add(_key(key))
-            need, why = _stand(faces, face, place, cards, printed)
-            findings: tuple[Finding, ...] = ()
-            if need != Need.HAS:
-                has_photo = record in photos
-                findings = (
-                    faces.findings(face, place, has_photo=has_photo)
-                    if fits is None
-                    else fits(face, place, has_photo)
-                )
-                lacks = [one for one in findings if one.kind == "no photo"]
-                others = [one for one in findings if one.kind != "no photo"]
+            stand.append((cards, *_stand(faces, face, place, cards, printed)))
+        wanting = np.flatnonzero(np.array([need != Need.HAS for _, need, _ in stand], bool))
+        found = _find_all(faces, face, places[wanting], np.isin(ids[wanting], list(photos)))
+        findings = dict(zip(wanting.tolist(), found, strict=True))
+        needs_photo = any(item.kind == "photo" and item.is_needed for item in face.items())
+        for member, (place, record, key, (cards, need, why)) in enumerate(
+            zip(places.tolist(), ids.tolist(), keys, stand, strict=True)
+        ):
+            told = findings.get(member, ())
+            if told:
+                lacks = tuple(one.why for one in told if one.kind == "no photo")
+                others = [one for one in told if one.kind != "no photo"]
                 if others:
                     need, why = Need.UNFIT, tuple(_say_finding(face, one) for one in others)
-                elif lacks and needs_photo:
-                    need, why = Need.PHOTO, tuple(one.why for one in lacks)
+                elif needs_photo:
+                    need, why = Need.PHOTO, lacks
             people.append(
-                Person(record, place, face.name, key or "", need, why, tuple(cards), findings)
+                Person(record, place, face.name, key or "", need, why, tuple(cards), told)
             )
     take_in = tuple(card for card in held if card.is_good and _key(card.holder) not in known)
     return Needed(tuple(people), take_in)
+
+
+def _find_all(
+    faces: Faces, face: Face, places: NDArray[np.intp], has_photo: NDArray[np.bool_]
+) -> list[tuple[Finding, ...]]:
+    """List what does not fit on the cards of some, and whose name the doors do not take."""
+    findings = lay_everybody(faces, face, places, has_photo).findings()
+    if (field := faces.name_field()) is None:
+        return findings
+    for member, place in enumerate(places.tolist()):
+        if why := refuse_name(faces.door_name(face, place), field):
+            findings[member] = (Finding("", "door", why), *findings[member])
+    return findings
 
 
 def _say_finding(face: Face, finding: Finding) -> str:
@@ -365,7 +234,11 @@ def _stand(
         if not cards:
             return Need.MAKE, ()
         last = cards[-1]
-        why = f"card {say_number(last)} is {faces.say_state(last).lower()}" if last.state else ""
+        why = (
+            f"card {say_number(last)} is {faces.say_state(last.state).lower()}"
+            if last.state
+            else ""
+        )
         run_out = f"card {say_number(last)} held until {last.until}"
         return Need.ANEW, (why if last.state and not _is_in_use(faces, last) else run_out,)
     changes: tuple[str, ...] = ()
@@ -388,15 +261,29 @@ def is_number(card: Held, scanned: str) -> bool:
 
     >>> is_number(Held(1, "1224", "x", "17"), "017-01224"), is_number(Held(1, "12", "x"), "1-12")
     (True, False)
+    >>> is_number(Held(1, "LIB-0012", "x"), "lib-12"), is_number(Held(1, "A-0", "x", "7"), "7-a-0")
+    (True, True)
+    >>> is_number(Held(1, "", "x"), "000"), is_number(Held(1, "1224", "x"), "0-1224")
+    (False, False)
     """
-    facility, _, number = scanned.strip().replace("·", "-").rpartition("-")
-    if not facility:
-        return card.number.casefold() == number.casefold() or _as_number(card.number, number)
-    return _as_number(card.number, number) and _as_number(card.facility, facility)
+    if _is_same(card.number, scanned):
+        return True
+    facility, _, number = scanned.strip().replace("·", "-").partition("-")
+    return bool(number) and _is_same(card.number, number) and _is_same(card.facility, facility)
 
 
-def _as_number(one: str, other: str) -> bool:
-    return one.isdecimal() and other.isdecimal() and int(one) == int(other)
+def _is_same(one: str, other: str) -> bool:
+    return _bare(one) == _bare(other)
+
+
+def _bare(text: str) -> tuple[str, int | str]:
+    """Part a number into what stands before it, in small letters, and its last digits."""
+    text = text.strip().casefold()
+    at = len(text)
+    while at and text[at - 1].isdecimal():
+        at -= 1
+    number = read_whole(text[at:])
+    return text[:at], text[at:] if number is None else number
 
 
 def say_number(card: Held) -> str:

@@ -11,13 +11,23 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from nevefield.core.errors import NoNumbersLeft
+from nevefield.core.texts import read_whole
 
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterable, Mapping, Sequence
 
     from nevefield.core.cards.design import Numbering, Range
 
-__all__ = ["Left", "count_left", "give_numbers", "ranges_for", "wiegand"]
+__all__ = [
+    "Left",
+    "count_left",
+    "find_unlike",
+    "give_numbers",
+    "ranges_for",
+    "read_number",
+    "wiegand",
+    "write_number",
+]
 
 
 @dataclass(frozen=True)
@@ -43,6 +53,44 @@ def wiegand(facility: int, number: int, numbering: Numbering) -> str:
     even = str(data[:half].count("1") % 2)
     odd = str((data[half:].count("1") + 1) % 2)
     return f"{even}{data}{odd}"
+
+
+def write_number(number: int, numbering: Numbering) -> str:
+    """Write a number as it stands in the register and on a card.
+
+    >>> from nevefield.core.cards.design import Numbering
+    >>> write_number(4512, Numbering(before="LIB-", digits=6)), write_number(7, Numbering())
+    ('LIB-004512', '7')
+    """
+    return f"{numbering.before}{number:0{numbering.digits}d}"
+
+
+def read_number(text: str, before: str = "") -> int | None:
+    """Read a number of the register with what stands before it, and with whatever zeros; None when
+    it is none of these.
+
+    >>> [read_number(one, "LIB-") for one in ("lib-004512", "LIB-7", "7", "LIB-²")]
+    [4512, 7, None, None]
+    """
+    text, length = text.strip(), len(before)
+    if text[:length].casefold() != before.casefold():
+        return None
+    return read_whole(text[length:])
+
+
+def find_unlike(texts: Iterable[str], numbering: Numbering) -> str:
+    """Find a number of the register that shows that new ones would be written otherwise; "" when
+    some are written so, there are none, or somebody has said how they are written.
+    """
+    first = ""
+    if numbering.before or numbering.digits:
+        return first
+    for text in texts:
+        number = read_number(text, numbering.before)
+        if number is not None and write_number(number, numbering) == text.strip():
+            return ""
+        first = first or text.strip()
+    return first
 
 
 def ranges_for(site: str, ranges: Sequence[Range]) -> list[Range]:

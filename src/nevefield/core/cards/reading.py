@@ -11,6 +11,7 @@ from nevefield.core.cards.design import Band, Design, Line, Photo, Picture, cont
 from nevefield.core.conditions import check_condition
 from nevefield.core.errors import WrongDefinition, WrongDesign
 from nevefield.core.texts import near
+from nevefield.core.validating import say_wrong
 
 if TYPE_CHECKING:
     from collections.abc import Iterator, Mapping
@@ -33,9 +34,12 @@ def read_design(document: Json) -> Design:
     try:
         design = Design.model_validate(document)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise WrongDesign(place, _say(first["type"], first.get("ctx", {}), first["msg"])) from error
+        place, problem = say_wrong(error, "a design", "a line, band, photo, picture or symbol")
+        if place.endswith("name") and "written" in problem:
+            problem = "begins with a small letter, then small letters, digits and -."
+        if place.endswith("numbering.before") and "written" in problem:
+            problem = "is plain letters, digits and signs, and begins with no blank."
+        raise WrongDesign(place, problem) from error
     for index, face in enumerate(design.faces):
         for side, items in face.sides():
             names = [item.name for item in items]
@@ -103,6 +107,13 @@ def check_design(design: Design, definitions: Mapping[str, Definition]) -> None:
     for option in ("number", "holder", "facility", "state", "until", "name"):
         if name := getattr(register, option):
             _see_field(cards, name, f"register.{option}")
+    holds, numbering = cards.by_name[register.number], design.numbering
+    if holds.type in ("integer", "number") and (numbering.before or numbering.digits):
+        raise WrongDesign(
+            "numbering.before" if numbering.before else "numbering.digits",
+            f"{cards.title_of(register.number)} of {cards.title} holds bare numbers, without"
+            " letters or zeros before them; make it a text under Definition first.",
+        )
     for index, face in enumerate(design.faces):
         place = f"faces.{index}"
         people = _definition(definitions, face.roster, f"{place}.roster")
@@ -166,26 +177,3 @@ def name_troubles(face: Face) -> Iterator[tuple[str, str]]:
                 continue
             if not pieces_of(item) and not isinstance(item, Band):
                 yield item.name, "Nothing stands in it yet."
-
-
-def _say(kind: str, context: Mapping[str, Json], otherwise: str) -> str:
-    """Word what is wrong with a value in our words."""
-    bound = {
-        "greater_than_equal": ("ge", "is at least"),
-        "less_than_equal": ("le", "is at most"),
-    }
-    if kind in bound:
-        name, words = bound[kind]
-        return f"{words} {context[name]}."
-    if kind == "literal_error":
-        return f"is one of {context['expected']}."
-    return {
-        "missing": "is needed.",
-        "extra_forbidden": "is nothing that a design has.",
-        "too_long": f"has more than the {context.get('max_length')} that may be.",
-        "too_short": f"has fewer than the {context.get('min_length')} that are needed.",
-        "string_too_long": f"has more than {context.get('max_length')} letters.",
-        "string_pattern_mismatch": "begins with a small letter, then small letters, digits and -.",
-        "union_tag_invalid": "is a line, band, photo, picture or symbol, by its kind.",
-        "union_tag_not_found": "needs its kind: line, band, photo, picture or symbol.",
-    }.get(kind, f"{otherwise[:1].lower()}{otherwise[1:]}.")

@@ -5,15 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from nevefield.core.cards.design import Line, Symbol, name_of_item
-from nevefield.core.cards.laying import Words, lay
+from nevefield.core.cards.everybody import lay_everybody
 
 if TYPE_CHECKING:
-    from collections.abc import Collection, Iterator, Mapping
+    from collections.abc import Collection, Iterator, Sequence
 
     from nevefield.core.cards.design import Face, Item
-    from nevefield.core.cards.laying import Finding, Laid
-    from nevefield.core.cards.needing import Faces
+    from nevefield.core.cards.everybody import Everybody, ItemSet
+    from nevefield.core.cards.faces import Faces
 
 __all__ = ["Fits", "Hard", "count_fits", "find_hardest", "fit_all"]
 
@@ -44,71 +46,23 @@ class Fits:
     empty: int
 
 
-@dataclass(frozen=True)
-class _Set:
-    """How an item is set for somebody."""
-
-    size: float = 0.0
-    lines: int = 0
-    letters: int = 0
-    finding: Finding | None = None
-
-
-def fit_all(faces: Faces, photos: Collection[int]) -> list[tuple[Face, int, dict[str, _Set]]]:
-    """Lay everybody's card.
+def fit_all(faces: Faces, photos: Collection[int]) -> list[Everybody]:
+    """Lay everybody's card, face by face.
 
     Args:
         faces: What cards are filled from.
         photos: The records with a photograph.
-
-    Returns:
-        Of everybody the face, the place, and how each item is set.
     """
-    found = []
-    for face, places in faces.people():
-        ids = faces.snapshots[face.roster].ids
-        for place in places.tolist():
-            texts = faces.texts(face, place, faces.card(face, place))
-            shown = faces.shown(face, place)
-            settings: dict[str, _Set] = {}
-            for _, items in face.sides():
-                laid = lay(
-                    items,
-                    faces.design.size,
-                    texts,
-                    shown,
-                    faces.measure,
-                    has_photo=int(ids[place]) in photos,
-                    read_back=False,
-                )
-                settings |= _settings(items, laid, texts, shown)
-            found.append((face, place, settings))
-    return found
-
-
-def _settings(
-    items: tuple[Item, ...], laid: Laid, texts: Mapping[str, str], shown: Collection[str]
-) -> dict[str, _Set]:
-    words: dict[str, list[Words]] = {}
-    for mark in laid.marks:
-        if isinstance(mark, Words):
-            words.setdefault(mark.item, []).append(mark)
-    findings = {one.item: one for one in laid.findings}
-    settings = {}
-    for item in items:
-        if item.name not in shown:
-            continue
-        lines = words.get(item.name, [])
-        settings[item.name] = _Set(
-            lines[0].size if lines else 0.0,
-            len(lines),
-            len(texts.get(item.name, "")),
-            findings.get(item.name),
+    with_photo = np.array(sorted(photos), np.int64)
+    return [
+        lay_everybody(
+            faces, face, places, np.isin(faces.snapshots[face.roster].ids[places], with_photo)
         )
-    return settings
+        for face, places in faces.people()
+    ]
 
 
-def count_fits(everybody: list[tuple[Face, int, dict[str, _Set]]], face: Face) -> list[Fits]:
+def count_fits(everybody: Sequence[Everybody], face: Face) -> list[Fits]:
     """Count how each item of a face is set."""
     counted = []
     for item in face.items():
@@ -117,25 +71,33 @@ def count_fits(everybody: list[tuple[Face, int, dict[str, _Set]]], face: Face) -
         letters = getattr(item, "letters", None)
         wanted = letters.size if letters else 0.0
         tallies = {"plain": 0, "smaller": 0, "lines": 0, "fails": 0, "empty": 0}
-        for other, _, settings in everybody:
-            if other is not face or item.name not in settings:
+        for some in everybody:
+            if some.face is not face:
                 continue
-            tallies[_kind(settings[item.name], wanted, is_symbol=isinstance(item, Symbol))] += 1
+            for way, people in zip(some.ways, _sizes(some), strict=True):
+                if item.name in way.sets:
+                    one = way.sets[item.name]
+                    tallies[_kind(one, wanted, is_symbol=isinstance(item, Symbol))] += people
         counted.append(Fits(item.name, **tallies))
     return counted
 
 
-def _kind(setting: _Set, wanted: float, *, is_symbol: bool) -> str:
-    if setting.finding is not None:
+def _sizes(some: Everybody) -> list[int]:
+    """Count the people of each way."""
+    return [int(count) for count in np.bincount(some.of, minlength=len(some.ways))]
+
+
+def _kind(one: ItemSet, wanted: float, *, is_symbol: bool) -> str:
+    if one.finding is not None:
         return "fails"
-    if not setting.letters:
+    if one.is_empty:
         return "empty"
-    if is_symbol or (setting.lines == 1 and setting.size >= wanted):
+    if is_symbol or (one.lines == 1 and one.size >= wanted):
         return "plain"
-    return "lines" if setting.lines > 1 else "smaller"
+    return "lines" if one.lines > 1 else "smaller"
 
 
-def find_hardest(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> list[Hard]:
+def find_hardest(everybody: Sequence[Everybody]) -> list[Hard]:
     """Find up to five of everybody who try the design hardest: what fails first, the commonest
     first; then of each line who has the smallest letters, the most lines, the longest text; then
     who has what only some have; then the longest code. Nobody stands twice.
@@ -154,90 +116,104 @@ def find_hardest(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> list[Har
     return hardest
 
 
-def _failing(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> list[Hard]:
-    groups: dict[tuple[str, str, str], list[tuple[Face, int, Finding]]] = {}
-    for face, place, settings in everybody:
-        for name, setting in settings.items():
-            if setting.finding is not None:
-                key = (face.name, name, setting.finding.kind)
-                groups.setdefault(key, []).append((face, place, setting.finding))
+def _failing(everybody: Sequence[Everybody]) -> list[Hard]:
     hard = []
-    for (_, name, kind), members in sorted(groups.items(), key=lambda group: -len(group[1])):
-        face, place, finding = members[0]
-        item, side = _say_item(face, name)
-        words = "no photograph" if kind == "no photo" else f"{item} does not fit: {finding.why}"
-        if kind in ("empty", "code", "letters"):
-            words = f"{item}: {finding.why}"
-        hard.append(Hard(face.name, place, words, len(members), fails=True, side=side))
-    return hard
+    for some in everybody:
+        # the people of each item and kind, and the first of them
+        groups: dict[tuple[str, str], list[int]] = {}
+        for number, way in enumerate(some.ways):
+            for name, one in way.sets.items():
+                if one.finding is not None:
+                    groups.setdefault((name, one.finding.kind), []).append(number)
+        for (name, kind), ways in groups.items():
+            whose = np.flatnonzero(np.isin(some.of, ways))
+            finding = some.ways[some.of[whose[0]]].sets[name].finding
+            why = finding.why if finding else ""
+            item, side = _say_item(some.face, name)
+            words = "no photograph" if kind == "no photo" else f"{item} does not fit: {why}"
+            if kind in ("empty", "code", "letters"):
+                words = f"{item}: {why}"
+            place = int(some.places[whose[0]])
+            hard.append(Hard(some.face.name, place, words, len(whose), fails=True, side=side))
+    return sorted(hard, key=lambda one: -one.people)
 
 
-def _tight(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> list[Hard]:
-    worst: dict[tuple[str, str], tuple[tuple[float, float, float], Face, int, _Set]] = {}
-    for face, place, settings in everybody:
-        for name, setting in settings.items():
-            if setting.finding is None and setting.lines:
-                rank = (-float(setting.lines), setting.size, -float(setting.letters))
-                key = (face.name, name)
-                if key not in worst or rank < worst[key][0]:
-                    worst[key] = (rank, face, place, setting)
+def _tight(everybody: Sequence[Everybody]) -> list[Hard]:
     hard = []
-    for (_, name), (rank, face, place, setting) in worst.items():
-        item = next(item for item in face.items() if item.name == name)
-        # fixed words are as long for everybody
-        if not isinstance(item, Line) or not any(piece.takes for piece in item.pieces):
-            continue
-        words, side = _say_item(face, name)
-        lines = "one line" if setting.lines == 1 else f"{setting.lines} lines"
-        hard.append(
-            (
-                (rank[0], setting.size / item.letters.size, rank[2]),
-                Hard(
-                    face.name,
-                    place,
-                    f"longest {words}: {lines} of {setting.size:g} pt",
-                    1,
-                    fails=False,
-                    side=side,
-                ),
+    for some in everybody:
+        for item in some.face.items():
+            # fixed words are as long for everybody
+            if not isinstance(item, Line) or not any(piece.takes for piece in item.pieces):
+                continue
+            set_well = {
+                number: one
+                for number, way in enumerate(some.ways)
+                if (one := way.sets.get(item.name)) and one.finding is None and one.lines
+            }
+            if not set_well:
+                continue
+            lines, size = min((-one.lines, one.size) for one in set_well.values())
+            worst = [
+                number
+                for number, one in set_well.items()
+                if (-one.lines, one.size) == (lines, size)
+            ]
+            place, letters = _longest(some, item, worst)
+            words, side = _say_item(some.face, item.name)
+            said = "one line" if lines == -1 else f"{-lines} lines"
+            hard.append(
+                (
+                    (lines, size / item.letters.size, -letters),
+                    Hard(
+                        some.face.name,
+                        place,
+                        f"longest {words}: {said} of {size:g} pt",
+                        1,
+                        fails=False,
+                        side=side,
+                    ),
+                )
             )
-        )
     return [one for _, one in sorted(hard, key=lambda pair: pair[0])]
 
 
-def _conditional(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> Iterator[Hard]:
+def _longest(some: Everybody, item: Item, ways: Sequence[int]) -> tuple[int, int]:
+    """Find, of the people of some ways, who has the longest text in an item, and how long it is."""
+    whose = np.flatnonzero(np.isin(some.of, ways))
+    lengths = some.letters[item.name][whose]
+    return int(some.places[whose[lengths.argmax()]]), int(lengths.max())
+
+
+def _conditional(everybody: Sequence[Everybody]) -> Iterator[Hard]:
     """Find, for each item that only some have, one who has it."""
-    holders: dict[tuple[str, str], list[tuple[Face, int]]] = {}
-    for face, place, settings in everybody:
-        for item in face.items():
-            if item.where is not None and item.name in settings:
-                holders.setdefault((face.name, item.name), []).append((face, place))
-    for (_, name), members in holders.items():
-        face, place = members[0]
-        words, side = _say_item(face, name)
-        yield Hard(
-            face.name,
-            place,
-            f"has {words}, as only some do",
-            len(members),
-            fails=False,
-            side=side,
-        )
+    for some in everybody:
+        for item in some.face.items():
+            ways = [number for number, way in enumerate(some.ways) if item.name in way.sets]
+            if item.where is None or not ways:
+                continue
+            whose = np.flatnonzero(np.isin(some.of, ways))
+            words, side = _say_item(some.face, item.name)
+            yield Hard(
+                some.face.name,
+                int(some.places[whose[0]]),
+                f"has {words}, as only some do",
+                len(whose),
+                fails=False,
+                side=side,
+            )
 
 
-def _codes(everybody: list[tuple[Face, int, dict[str, _Set]]]) -> Iterator[Hard]:
-    longest: dict[tuple[str, str], tuple[int, Face, int]] = {}
-    for face, place, settings in everybody:
-        for item in face.items():
-            if isinstance(item, Symbol) and item.name in settings:
-                letters = settings[item.name].letters
-                if letters > longest.get((face.name, item.name), (0, face, 0))[0]:
-                    longest[face.name, item.name] = (letters, face, place)
-    for (_, name), (letters, face, place) in longest.items():
-        words, side = _say_item(face, name)
-        yield Hard(
-            face.name, place, f"longest {words}: {letters} letters", 1, fails=False, side=side
-        )
+def _codes(everybody: Sequence[Everybody]) -> Iterator[Hard]:
+    for some in everybody:
+        for item in some.face.items():
+            ways = [number for number, way in enumerate(some.ways) if item.name in way.sets]
+            if not isinstance(item, Symbol) or not ways:
+                continue
+            place, letters = _longest(some, item, ways)
+            if letters:
+                words, side = _say_item(some.face, item.name)
+                said = f"longest {words}: {letters} letters"
+                yield Hard(some.face.name, place, said, 1, fails=False, side=side)
 
 
 def _say_item(face: Face, name: str) -> tuple[str, str]:

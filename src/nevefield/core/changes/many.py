@@ -117,7 +117,7 @@ def _after(
     for act in acts:
         field = definition.by_name[act.field]
         text = _done(field, had[act.field], act)
-        found[act.field] = text.replace(SEVERAL, field.several) if field.several else text
+        found[act.field] = field.typed(text)
     return found
 
 

@@ -18,7 +18,7 @@ from nevefield.core.texts import plain_letters
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Sequence
 
-__all__ = ["Pattern", "Piece", "compose", "compose_all", "say_pattern"]
+__all__ = ["Pattern", "Piece", "compose", "compose_all", "compose_column", "say_pattern"]
 
 
 class Piece(BaseModel):
@@ -94,6 +94,38 @@ def compose(pattern: Pattern, value: Callable[[Piece], str | None]) -> str:
         if pattern.case == "upper"
         else made
     )
+
+
+def compose_column(
+    pattern: Pattern, column: Callable[[Piece], tuple[Sequence[str], Sequence[int]]], rows: int
+) -> list[str]:
+    """Compose a value for each of many rows, not yet made unique: as `compose` for each, but each
+    distinct value is looked at once.
+
+    Args:
+        pattern: The pattern.
+        column: Gives of a piece the distinct values, and for each row the place of its own among
+            them; -1 where it has none.
+        rows: How many there are.
+    """
+    parts: list[Sequence[str | None]] = []
+    for piece in pattern.pieces:
+        if not piece.takes:
+            parts.append([piece.text] * rows)
+            continue
+        texts, places = column(piece)
+        single = Pattern(pieces=(piece,), case="as it is", plain=pattern.plain)
+        made: list[str | None] = [
+            # of what has letters, yet none that stay, the piece is empty and the rest is composed
+            compose(single, lambda _, text=text: text) if text.split() else None  # type: ignore[misc]
+            for text in texts
+        ]
+        made.append(None)  # for the place -1
+        parts.append([made[place] for place in places])
+    whole = ["" if None in some else "".join(some) for some in zip(*parts, strict=True)]
+    if pattern.case == "lower":
+        return [text.lower() for text in whole]
+    return [text.upper() for text in whole] if pattern.case == "upper" else whole
 
 
 def compose_all(

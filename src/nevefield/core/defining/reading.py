@@ -126,14 +126,8 @@ def read_definition(document: Json) -> Definition:
             )
     _refuse_loops(fields)
     primary = read_names(document.get("primaryKey", []), "primaryKey", names)
-    unique = tuple(
-        read_names(key, f"uniqueKeys[{number}]", names)
-        for number, key in enumerate(read_list(document, "uniqueKeys"))
-    )
-    keys = tuple(
-        read_names(key, f"nevefield.keys[{number}]", names)
-        for number, key in enumerate(read_list(own, "keys", "nevefield.keys"))
-    )
+    unique = _read_keys(read_list(document, "uniqueKeys"), "uniqueKeys", names)
+    keys = _read_keys(read_list(own, "keys", "nevefield.keys"), "nevefield.keys", names)
     if primary and primary not in keys:
         keys = (primary, *keys)
     return Definition(
@@ -154,6 +148,14 @@ def read_definition(document: Json) -> Definition:
         approval=_read_approval(read_object(own, "approval", "nevefield.approval")),
         **_read_likeness(read_object(own, "likeness", "nevefield.likeness")),
     )
+
+
+def _read_keys(listed: list[Json], place: str, names: set[str]) -> tuple[tuple[str, ...], ...]:
+    """Read keys, each of one field or several; one of none tells nobody apart, and is passed
+    over.
+    """
+    found = (read_names(key, f"{place}[{number}]", names) for number, key in enumerate(listed))
+    return tuple(key for key in found if key)
 
 
 def _read_approval(own: dict[str, Json]) -> Approval:

@@ -20,7 +20,7 @@ from nevefield.core.opening.naming import (
     names_people,
     speaks_of_people,
 )
-from nevefield.core.texts import key_of
+from nevefield.core.texts import key_of, read_whole
 
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
@@ -103,9 +103,9 @@ def _counts_rows(look: Look) -> bool:
     """
     if not re.fullmatch(_COUNTER, look.heading.strip()) or not look.texts:
         return False
-    if not all(text.isdigit() for text in look.texts):
+    numbers = [number for text in look.texts if (number := read_whole(text)) is not None]
+    if len(numbers) < len(look.texts):
         return False
-    numbers = [int(text) for text in look.texts]
     steps = np.diff(np.array(numbers, np.float64))
     return numbers[0] in (0, 1) and bool((steps == 1).mean() > ALIKE if len(steps) else True)
 

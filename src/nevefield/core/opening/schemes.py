@@ -12,7 +12,7 @@ from itertools import cycle, islice
 from typing import TYPE_CHECKING
 
 import pyarrow as pa
-from scipy.stats import binom
+from scipy.special import bdtrc
 
 from nevefield.core.columns.identifiers import plain_identifiers
 from nevefield.core.columns.schemes import check_length
@@ -176,7 +176,7 @@ def _find_check(texts: Sequence[str], parts: Identifier) -> Built | None:
     for scheme, chance in _schemes(parts):
         right = values.filter(pa.array(plain_identifiers(scheme, values)))
         count = len(right)
-        if count < HOLDS * len(texts) or binom.sf(count - 1, len(texts), chance) >= CHANCE:
+        if count < HOLDS * len(texts) or bdtrc(count - 1, len(texts), chance) >= CHANCE:
             continue
         size = check_length(scheme.check)
         checked = right.to_pylist()

@@ -13,11 +13,10 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import coo_array
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
+    from scipy.optimize import LinearConstraint
 
 __all__ = ["Clash", "Question", "Spread", "spread"]
 
@@ -299,6 +298,9 @@ class _Programme:
     def _run(
         self, cost: NDArray[np.float64], more: list[LinearConstraint], *, elastic: bool
     ) -> NDArray[np.float64] | None:
+        # it takes a second to load, and whoever reads a file needs none of it
+        from scipy.optimize import Bounds, milp
+
         low, high = self._bounds(elastic=elastic)
         total = len(cost)
         low, high = (
@@ -381,6 +383,9 @@ def _constraint(
     rows: list[tuple[list[int], list[float], float, float]], total: int
 ) -> LinearConstraint:
     """Make a constraint of rows: columns, factors, least, most."""
+    from scipy.optimize import LinearConstraint
+    from scipy.sparse import coo_array
+
     numbers = np.repeat(np.arange(len(rows)), [len(row[0]) for row in rows])
     columns = np.concatenate([np.array(row[0], np.intp) for row in rows])
     factors = np.concatenate([np.array(row[1], np.float64) for row in rows])

@@ -18,6 +18,7 @@ from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.reading.sheet import MOST_CELLS
 from nevefield.core.reading.sheet_cells import MOST_COLUMNS
 from nevefield.core.reading.workbook import choose_sheet, text_of
+from nevefield.core.texts import read_whole
 
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -68,7 +69,7 @@ def _reader(table: Foreign) -> Callable[[int | None], Grid]:
         for row in table.iter(f"{_TABLE}table-row"):
             if most is not None and len(values) >= most:
                 break
-            times = int(row.get(f"{_TABLE}number-rows-repeated", "1"))
+            times = _times(row.get(f"{_TABLE}number-rows-repeated", "1"))
             texts = _texts(row)
             # An empty row that is repeated to the end of the sheet is nothing; of one between rows,
             # one is enough to be blank.
@@ -92,12 +93,17 @@ def _reader(table: Foreign) -> Callable[[int | None], Grid]:
 MOST_BLANK = 1_000  # blank rows in a run that are listed one by one
 
 
+def _times(text: str) -> int:
+    """Tell how often something is repeated; once where nobody can tell."""
+    return read_whole(text, 9) or 1
+
+
 def _texts(row: Foreign) -> list[str]:
     texts: list[str] = []
     for cell in row:
         if cell.tag not in (f"{_TABLE}table-cell", f"{_TABLE}covered-table-cell"):
             continue
-        times = int(cell.get(f"{_TABLE}number-columns-repeated", "1"))
+        times = _times(cell.get(f"{_TABLE}number-columns-repeated", "1"))
         text = _text(cell)
         if not text and times > MOST_COLUMNS:
             times = 1  # the empty rest of the sheet

@@ -1,0 +1,3 @@
+"""Mails: texts with fields, and messages as they are handed over."""
+
+__all__: list[str] = []
