@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import base64
+import hashlib
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from typing import TYPE_CHECKING
 from zoneinfo import ZoneInfo
 
 import httpx
+from cryptography.fernet import Fernet
 
 from nevefield.readers import Readers
 from nevefield.settings import Settings
@@ -74,6 +77,13 @@ class Context:
         """Give a moment, in UTC and without a zone, by the clock of the institution."""
         zone = ZoneInfo(self.settings.zone) if self.settings.zone else None
         return moment.replace(tzinfo=UTC).astimezone(zone)
+
+    def cipher(self) -> Fernet | None:
+        """Give what encrypts secrets that are kept; None where the installation has no key."""
+        if not self.settings.step_key:
+            return None
+        digest = hashlib.sha256(self.settings.step_key.encode()).digest()
+        return Fernet(base64.urlsafe_b64encode(digest))
 
     def seen_by(self, sight: Sight) -> Context:
         """Give the same for somebody: services load no more than they may see."""

@@ -86,6 +86,8 @@ class Settings:
     practice_port: int = _number(0, 0, 65_535)  # on which it answers; 0: two above the own
     # where people reach it, such as https://practice.school.example; "": on its port
     practice_address: str = ""
+    # directory in which files for destinations are laid, each in a folder of its own; "": in none
+    outbox: str = ""
     front_end: str = ""  # directory of the built front end
 
     @classmethod
@@ -149,6 +151,8 @@ def _read(name: str, text: str, setting: Field[Any]) -> str | int | bool:
         return text.casefold() in YES
     if setting.name == "log" and text != "json":
         raise WrongSetting(name, text, "json, or not there")
+    if setting.name == "outbox" and not Path(text).is_absolute():
+        raise WrongSetting(name, text, "a directory by its whole path, such as /srv/nevefield/out")
     if setting.name == "region" and not re.fullmatch("([A-Z]{2})?", text):
         raise WrongSetting(name, text, "a country by its two letters of ISO 3166-1, such as GB")
     if setting.name == "zone" and text not in available_timezones():

@@ -10,6 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.cards.errors import NoSuchDesign
 from nevefield.intakes.errors import NoSuchIntake, NoSuchSource, NoSuchWaiver
+from nevefield.letters.errors import NoSuchLetter
+from nevefield.passing_on.errors import NoSuchDestination
 from nevefield.rosters.errors import (
     NoSuchChangeSet,
     NoSuchJob,
@@ -25,6 +27,8 @@ from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store import sources as source_store
+from nevefield.store.letters import get_letter
+from nevefield.store.passing import get_destination
 from nevefield.store.proposals import get_proposal
 from nevefield.store.scheduled import get_scheduled
 from nevefield.store.submissions import get_round, get_submission
@@ -131,6 +135,10 @@ BELONGING: dict[str, Lead] = {
     "submission": Lead("submission_id", _by_get(get_submission), NoSuchSubmission),
     "round": Lead("round_id", _by_round, NoSuchRound),
     "design": Lead("design", _by_design, lambda name: NoSuchDesign(str(name))),
+    "destination": Lead(
+        "destination", _by_get(get_destination), lambda name: NoSuchDestination(str(name))
+    ),
+    "letter": Lead("letter_id", _by_get(get_letter), NoSuchLetter),
     "proposal": Lead("proposal_id", _by_get(get_proposal), NoSuchProposal),
     "job": Lead("job_id", _by_get(job_store.get_job), NoSuchJob),
 }

@@ -30,20 +30,21 @@ LOOKED_AT = 72  # characters: more of them take the estimate long, and say nothi
 GUESSED_SOON = 2  # of the estimate's 0 to 4: fewer than 10⁸ guesses
 
 
-def refuse_weak(password: str, *own: str) -> None:
+def refuse_weak(password: str, *own: str, shortest: int = SHORTEST) -> None:
     """See that a password is not soon guessed.
 
     Args:
         password: The password.
         own: Words that others know of its owner: names, the institution's.
+        shortest: Characters that it needs.
 
     Raises:
         WeakPassword: It is too short, too long, or one that is tried first.
     """
-    if len(password) < SHORTEST:
+    if len(password) < shortest:
         raise WeakPassword(
             f"The password is too short: it has {len(password)} characters and needs at least"
-            f" {SHORTEST}."
+            f" {shortest}."
         )
     if len(password) > LONGEST:
         raise WeakPassword(f"The password is too long; {LONGEST} characters are enough.")

@@ -9,7 +9,6 @@ Source: RFC 6238 (time-based codes: SHA-1, six digits, 30 seconds; one step eith
 
 from __future__ import annotations
 
-import base64
 import hashlib
 import hmac
 import io
@@ -264,10 +263,10 @@ def _digest(account_id: int, code: str) -> bytes:
 
 
 def _cipher(context: Context) -> Fernet:
-    if not context.settings.step_key:
+    cipher = context.cipher()
+    if cipher is None:
         raise NoStepKey
-    digest = hashlib.sha256(context.settings.step_key.encode()).digest()
-    return Fernet(base64.urlsafe_b64encode(digest))
+    return cipher
 
 
 def _lock(context: Context, secret: str) -> bytes:

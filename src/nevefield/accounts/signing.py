@@ -17,6 +17,7 @@ import secrets
 import threading
 from dataclasses import dataclass
 from datetime import timedelta
+from functools import cache
 from typing import TYPE_CHECKING
 
 from argon2 import PasswordHasher
@@ -64,8 +65,6 @@ SEEN_EACH = timedelta(minutes=1)  # how exactly it is kept when a session was us
 SHORTEST = 10  # characters of a password
 _HASHER = PasswordHasher()
 _CHECKING = threading.BoundedSemaphore(AT_ONCE)
-# checked for unknown names, so that they take as long as known ones
-_NOBODY = _HASHER.hash("nobody has this password")
 
 
 @dataclass(frozen=True)
@@ -153,6 +152,12 @@ def hash_password(password: str) -> str:
         return _HASHER.hash(password)
 
 
+@cache
+def _nobody() -> str:
+    """What is checked for unknown names, so that they take as long as known ones."""
+    return hash_password("nobody has this password")
+
+
 def sign_in(
     context: Context,
     name: str,
@@ -180,7 +185,7 @@ def sign_in(
         WrongSignIn: They do not fit.
         CodeNeeded: They do, and the code is missing or wrong. It stays a try that did not fit.
     """
-    now, name = context.now(), name[:80]
+    now, name, nobody = context.now(), name[:80], _nobody()
     with context.database.transaction() as connection:
         account = store.get_account(connection, name)
         if account is not None and not (account.is_open(context.today()) and account.password_hash):
@@ -194,7 +199,7 @@ def sign_in(
     closed = context.database.again(lambda connection: door.take_try(connection, gates, now))
     if closed is not None:
         raise Throttled(math.ceil((closed - now).total_seconds()))
-    if not fits(account.password_hash if account else _NOBODY, password) or account is None:
+    if not fits(account.password_hash if account else nobody, password) or account is None:
         with context.database.transaction() as connection:
             insert_audit(connection, "sign-in-failed", name, None, now, address=address)
         raise WrongSignIn

@@ -7,19 +7,18 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.cards.errors import DesignMoved, DesignTaken, NoSuchDesign
 from nevefield.cards.typefaces import load_typefaces
-from nevefield.core.cards.needing import Faces, Printed
+from nevefield.core.cards.faces import Faces
+from nevefield.core.cards.needing import Printed
 from nevefield.core.cards.reading import check_design, read_design, write_design
 from nevefield.core.cards.registering import STATES, make_register, name_states
-from nevefield.core.columns.titles import name_fields
 from nevefield.core.errors import WrongDesign
-from nevefield.core.masking import sensitive_fields
 from nevefield.rosters.opening import insert_opened
 from nevefield.rosters.snapshots import load_codes, load_definition, load_snapshot
+from nevefield.rosters.whole import find_whole
 from nevefield.store import cards as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
 from nevefield.store.errors import KeyTaken
-from nevefield.store.sight import Level
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -247,19 +246,5 @@ def _rosters(connection: Connection, design: Design) -> dict[str, Roster] | None
     """Find the rosters of a design; None when one of them may not be seen as a whole, or keeps
     something that stands on the cards: it would be read from them, or its cover be printed.
     """
-    rosters = {}
-    for name in {design.register_.roster, *(face.roster for face in design.faces)}:
-        roster = roster_store.get_roster(connection, name)
-        if (
-            roster is None
-            or roster.id in connection.sight.parts
-            or connection.sight.level(roster.id) < Level.LOOK
-        ):
-            return None
-        if connection.sight.covers(roster.id):
-            definition = load_definition(connection, roster)
-            used = design.fields_in(name) | {*name_fields(definition)}
-            if used & sensitive_fields(definition):
-                return None
-        rosters[name] = roster
-    return rosters
+    names = dict.fromkeys((design.register_.roster, *(face.roster for face in design.faces)))
+    return find_whole(connection, {name: design.fields_in(name) for name in names})

@@ -9,6 +9,7 @@ CardError
 ├── DesignTaken      there is a design of the name
 ├── NothingToMake    nobody of those chosen needs a card that can be made
 ├── OthersNeed       another number of people needs a card than was looked at
+├── OtherNumbers     new cards would not be numbered like those that there are
 ├── CardsRefused     the register's checks stop what would be written
 ├── WrongPicture     a file is no picture that can be taken
 └── WrongAct         what is asked cannot be done with this card
@@ -31,6 +32,7 @@ __all__ = [
     "NoSuchPicture",
     "NoSuchRun",
     "NothingToMake",
+    "OtherNumbers",
     "OthersNeed",
     "WrongAct",
     "WrongPicture",
@@ -129,6 +131,23 @@ class CardsRefused(CardError):
         self.messages = tuple(messages)
         super().__init__(
             "The register's own checks stop this, so nothing was made: " + " ".join(messages[:5])
+        )
+
+
+class OtherNumbers(CardError):
+    """New cards would not be numbered like those that there are.
+
+    Args:
+        there: A number of the register.
+        new: What the first new one would be.
+    """
+
+    def __init__(self, there: str, new: str) -> None:
+        self.there, self.new = there, new
+        super().__init__(
+            f"The cards that there are have numbers like “{there}”, and the first new one would be"
+            f" “{new}”. Nothing was made; say under Numbers how a number is"
+            " written: to 1 digit, if they are to be so."
         )
 
 

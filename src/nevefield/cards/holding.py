@@ -15,10 +15,14 @@ if TYPE_CHECKING:
     from nevefield.cards.designs import OpenDesign
     from nevefield.context import Context
     from nevefield.core.cards.design import Face
-    from nevefield.core.cards.needing import Faces, Held
+    from nevefield.core.cards.faces import Faces
+    from nevefield.core.cards.needing import Held
     from nevefield.store.connection import Connection
 
 __all__ = ["CardFound", "CardsOf", "OfDesign", "cards_of", "find_cards"]
+
+
+LEAST_DIGITS = 3  # with fewer, most cards would be found
 
 
 @dataclass(frozen=True)
@@ -74,7 +78,7 @@ def cards_of(context: Context, record_id: int) -> CardsOf:
                 key = faces.value(face, place, face.holder) if face else None
                 theirs = [card for card in held if key and _same(card.holder, key)]
                 if face is not None:
-                    cards = [(card, faces.say_state(card)) for card in theirs]
+                    cards = [(card, faces.say_state(card.state)) for card in theirs]
                     found.append(OfDesign(opened, key or "", cards, made))
         is_seen = not connection.sight.covers(roster_id)
         has_photo = is_seen and store.get_photo(connection, record_id) is not None
@@ -82,11 +86,11 @@ def cards_of(context: Context, record_id: int) -> CardsOf:
 
 
 def find_cards(context: Context, text: str, most: int = 6) -> list[CardFound]:
-    """Find cards by what a scanner reads or somebody types: a number of at least three digits, or a
-    facility and a number.
+    """Find cards by what a scanner reads or somebody types: a number with at least three digits,
+    the last of which ends it, with its facility or without.
     """
-    parts = text.strip().replace("·", "-").split("-")
-    if not all(part.isdecimal() for part in parts) or sum(map(len, parts)) < 3:
+    text = text.strip()
+    if not text[-1:].isdecimal() or sum(map(str.isdecimal, text)) < LEAST_DIGITS:
         return []
     found = []
     designs = list_designs(context)

@@ -16,7 +16,7 @@ from nevefield.cards.designs import (
 )
 from nevefield.core.cards.laying import Laid, lay
 from nevefield.core.cards.needing import Need, find_needed, list_held
-from nevefield.core.cards.numbers import Left, count_left
+from nevefield.core.cards.numbers import Left, count_left, read_number
 from nevefield.core.cards.reading import read_design
 from nevefield.core.cards.trying import Fits, Hard, count_fits, find_hardest, fit_all
 from nevefield.core.columns.titles import name_person
@@ -30,7 +30,8 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
     from nevefield.core.cards.design import Design, Face
-    from nevefield.core.cards.needing import Faces, Held, Needed, Person
+    from nevefield.core.cards.faces import Faces
+    from nevefield.core.cards.needing import Held, Needed, Person
     from nevefield.store.cards import Photo
     from nevefield.store.connection import Connection
 
@@ -227,7 +228,7 @@ def try_design(context: Context, name: str, document: Any | None = None) -> Trie
         for hard in find_hardest(everybody)
     ]
     fits = {face.name: count_fits(everybody, face) for face in faces.design.faces}
-    return Tried(hardest, fits, len(everybody))
+    return Tried(hardest, fits, sum(len(some.places) for some in everybody))
 
 
 def lay_card(
@@ -286,8 +287,10 @@ def used_numbers(
     gone = store.list_used(connection, roster.id, register.number, register.facility, since)
     used: dict[int, set[int]] = {}
     for facility, number in [*((card.facility, card.number) for card in held), *gone]:
-        if number.isdigit() and (facility.isdigit() or not facility):
-            used.setdefault(int(facility or 0), set()).add(int(number))
+        serial = read_number(number, opened.design.numbering.before)
+        place = read_number(facility or "0")
+        if serial is not None and place is not None:
+            used.setdefault(place, set()).add(serial)
     return used
 
 

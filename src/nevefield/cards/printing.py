@@ -13,18 +13,17 @@ from typing import TYPE_CHECKING, Any
 from reportlab import rl_config
 from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
-from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from nevefield.cards.designs import require_design
 from nevefield.cards.errors import NoSuchRun, WrongAct
 from nevefield.cards.looking import lay_one
 from nevefield.cards.pictures import cut
-from nevefield.cards.typefaces import load_typefaces
+from nevefield.cards.typefaces import register_typefaces
 from nevefield.core.cards.design import COLOURS
+from nevefield.core.cards.faces import Faces
 from nevefield.core.cards.fitting import MM_PER_POINT
 from nevefield.core.cards.laying import Fill, Image, Squares, Words
-from nevefield.core.cards.needing import Faces
 from nevefield.core.cards.reading import read_design
 from nevefield.core.cards.sheets import arrange, cutting_marks
 from nevefield.store import cards as store
@@ -40,7 +39,7 @@ if TYPE_CHECKING:
     from nevefield.core.cards.laying import Laid, Mark
     from nevefield.core.cards.sheets import Page
 
-__all__ = ["Sheets", "print_run", "write_pdf"]
+__all__ = ["Sheets", "dark_runs", "print_run", "write_pdf"]
 
 # Pictures stand in the file as they are, not written as text: a fifth smaller, and most of the time
 rl_config.useA85 = 0
@@ -147,10 +146,7 @@ def write_pdf(
         frames: What is shown of photographs, by digest.
         progress: Hears how many are done.
     """
-    typefaces = load_typefaces()
-    for font in typefaces.fonts():
-        if font.fontName not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(font)
+    typefaces = register_typefaces()
     faces = {face.name: face for face in design.faces}
     has_back = any(faces[card.face].back for card in cards)
     canvas = Canvas(out, pageCompression=1, invariant=1)
@@ -246,7 +242,7 @@ class _Pen:
         high = mark.box.height / len(mark.modules.rows)
         path = self.canvas.beginPath()
         for number, row in enumerate(mark.modules.rows):
-            for first, count in _dark(row):
+            for first, count in dark_runs(row):
                 left, lower = self.at(
                     x + mark.box.x + first * mark.width, y + mark.box.y + (number + 1) * high
                 )
@@ -290,10 +286,10 @@ class _Pen:
         return ImageReader(io.BytesIO(content))
 
 
-def _dark(row: str) -> Iterator[tuple[int, int]]:
+def dark_runs(row: str) -> Iterator[tuple[int, int]]:
     """List the runs of dark modules of a row: the first, and how many.
 
-    >>> list(_dark("1101"))
+    >>> list(dark_runs("1101"))
     [(0, 2), (3, 1)]
     """
     start = None

@@ -13,13 +13,14 @@ from nevefield.cards.errors import (
     NoSuchCard,
     NoSuchRun,
     NothingToMake,
+    OtherNumbers,
     OthersNeed,
     WrongAct,
 )
 from nevefield.cards.looking import Standing, lay_one, load_standing, used_numbers
 from nevefield.core.cards.filling import Card
 from nevefield.core.cards.needing import Need, is_number, note_printed
-from nevefield.core.cards.numbers import give_numbers
+from nevefield.core.cards.numbers import find_unlike, give_numbers, write_number
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.snapshot import Snapshot, to_json
 from nevefield.core.trying import check_roster
@@ -95,6 +96,7 @@ def make_run(
         NoSuchDesign: There is none.
         NothingToMake: Nobody of those needs a card that can be made.
         NoNumbersLeft: There are too few numbers.
+        OtherNumbers: The cards that there are have their numbers written otherwise.
         CardsRefused: The register's checks stop what would be written.
         RosterMoved: The register has another version by now.
         OthersNeed: It would be another number of cards by now than was looked at.
@@ -189,6 +191,7 @@ class _Making:
         self._numbers = give_numbers(
             [self._value(person, "site") for person in people], design.numbering.ranges, used
         )
+        self._refuse_unlike()
         first = record_store.reserve_numbers(connection, len(people))
         self._ids = range(first, first + len(people))
         self._contents = [
@@ -207,11 +210,25 @@ class _Making:
     def _face(self, person: Person) -> Face:
         return self._standing.opened.design.face(person.face)
 
+    def _write(self, number: int) -> str:
+        return write_number(number, self._standing.opened.design.numbering)
+
+    def _refuse_unlike(self) -> None:
+        """See that new cards are numbered like those that there are.
+
+        Raises:
+            OtherNumbers: They are not.
+        """
+        there = (card.number for card in self._standing.held)
+        unlike = find_unlike(there, self._standing.opened.design.numbering)
+        if unlike and self._numbers:
+            raise OtherNumbers(unlike, self._write(self._numbers[0][1]))
+
     def _content(self, person: Person, facility: int, number: int) -> dict[str, Any]:
         register = self._register
         face = self._face(person)
         values = {
-            register.number: str(number),
+            register.number: self._write(number),
             register.facility: str(facility),
             register.holder: person.key,
             register.state: register.in_use[0] if register.in_use else "",
@@ -279,7 +296,9 @@ class _Making:
             zip(self._people, self._numbers, self._ids, strict=True)
         ):
             face = self._face(person)
-            card = Card(str(number), str(facility), self._value(person, "until"), self._today)
+            card = Card(
+                self._write(number), str(facility), self._value(person, "until"), self._today
+            )
             photo = self._standing.photos.get(person.record)
             rests = note_printed(faces, face, person.place, photo.digest.hex() if photo else "")
             made.append(
@@ -391,7 +410,7 @@ def open_run(context: Context, name: str, run_id: int) -> OpenRun:
                 _name_of(standing, card.record_id),
                 there.number if there else "",
                 there.facility if there else "",
-                standing.faces.say_state(there) if there else "",
+                standing.faces.say_state(there.state) if there else "",
             )
         )
     return OpenRun(opened, run, cards)

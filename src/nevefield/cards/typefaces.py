@@ -13,12 +13,13 @@ from itertools import groupby
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
-__all__ = ["Typefaces", "load_typefaces"]
+__all__ = ["Typefaces", "load_typefaces", "register_typefaces"]
 
 FOLDER = Path(__file__).parent / "typefaces"
 # In the order in which they are asked; made by `scripts/typefaces.py`.
@@ -123,3 +124,12 @@ def _is_set(letter: str) -> bool:
 def load_typefaces() -> Typefaces:
     """Load them, once a process."""
     return Typefaces()
+
+
+def register_typefaces() -> Typefaces:
+    """Give them, known to the writer of PDF."""
+    typefaces = load_typefaces()
+    for font in typefaces.fonts():
+        if font.fontName not in pdfmetrics.getRegisteredFontNames():
+            pdfmetrics.registerFont(font)
+    return typefaces

@@ -27,6 +27,7 @@ _PLACES = {
         "nevefield.cli.desk",
     ),
     **dict.fromkeys(("account", "trail"), "nevefield.cli.keepers"),
+    "mail": "nevefield.cli.mails",
     **dict.fromkeys(("copy", "copier"), "nevefield.cli.copying"),
 }
 

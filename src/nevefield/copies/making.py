@@ -21,6 +21,7 @@ from nevefield.store.programs import (
     drop_database,
     dump,
     filling,
+    hold_mails,
     last_migration,
     name_of_database,
     swap_tables,
@@ -217,6 +218,7 @@ def bring_back(place: Place, name: str, at: datetime) -> str:
     own = name_of_database(place.owner_url)
     try:
         _restore(place, name, beside)
+        hold_mails(place.owner_url, beside)
         create_database(place.owner_url, before)
         swap_tables(place.owner_url, fresh=beside, place=own, aside=before)
     finally:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from nevefield.passing_on.looking import look_at_all
 from nevefield.rosters.parts import name_own
 from nevefield.rosters.snapshots import count_records
 from nevefield.store import records as record_store
@@ -18,6 +19,7 @@ from nevefield.submissions.looking import OpenSubmission, open_submission
 
 if TYPE_CHECKING:
     from nevefield.context import Context
+    from nevefield.passing_on.looking import Look
     from nevefield.store.rosters import Roster
 
 __all__ = ["Desk", "OpenIntake", "RosterHere", "look_at_desk"]
@@ -55,6 +57,7 @@ class Desk:
     intakes: list[OpenIntake]
     scheduled: list[Scheduled]
     submissions: list[OpenSubmission]
+    destinations: list[Look]  # that refused something, or were not told
     unforeseen: list[Unforeseen]
     rosters: list[RosterHere]
 
@@ -100,6 +103,9 @@ def look_at_desk(context: Context, *, with_unforeseen: bool) -> Desk:
         ],
         scheduled=scheduled,
         submissions=[open_submission(context, number) for number in sent],
+        destinations=[
+            look for look in look_at_all(context) if look.causes or look.opened.row.problem
+        ],
         unforeseen=unforeseen,
         rosters=rosters,
     )

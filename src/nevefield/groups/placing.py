@@ -182,7 +182,10 @@ def _renew_memberships(
     names = [field.name for field in snapshot.definition.fields]
     ended, begun = [], []
     for place in places:
-        row = {name: _as_typed(snapshot, name, snapshot.columns[name].at(place)) for name in names}
+        row = {
+            name: snapshot.definition.by_name[name].typed(snapshot.columns[name].at(place))
+            for name in names
+        }
         ended.append(row | {kind.last: max(yesterday, row[kind.first][:10])})
         if to := moves[int(snapshot.ids[place])]:
             fresh = {
@@ -270,7 +273,8 @@ def run_rules(context: Context, name: str, account_id: int | None) -> int:
         # A field that no rule sets for somebody is written as it is: an empty one would take the
         # value away.
         row = {
-            text: _as_typed(snapshot, text, snapshot.columns[text].at(place)) for text in written
+            text: snapshot.definition.by_name[text].typed(snapshot.columns[text].at(place))
+            for text in written
         }
         lines.append(json.dumps(row | wanted[place], ensure_ascii=False))
     title = f"Placement rules: {len(places):,} {'person' if len(places) == 1 else 'people'}"
@@ -286,11 +290,6 @@ def run_rules(context: Context, name: str, account_id: int | None) -> int:
         )
     open_intake(context, number)
     return number
-
-
-def _as_typed(snapshot: Snapshot, name: str, text: str | None) -> str:
-    separator = snapshot.definition.by_name[name].several
-    return (text or "").replace(SEVERAL, separator) if separator else text or ""
 
 
 def _placed(snapshot: Snapshot, place: int, rule: Rule) -> str:

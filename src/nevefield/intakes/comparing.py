@@ -16,7 +16,7 @@ from nevefield.core.errors import WrongStep
 from nevefield.core.masking import cover_snapshot
 from nevefield.core.snapshot import Snapshot
 from nevefield.core.table import Column
-from nevefield.core.texts import safe_cell
+from nevefield.core.texts import read_whole, safe_cell
 from nevefield.intakes.errors import NoSuchIntake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.rosters.looking import Export, open_roster
@@ -55,11 +55,12 @@ def _open_state(context: Context, name: str, what: str) -> State:
         NoSuchRoster, NoSuchIntake: There is none.
     """
     kind, _, rest = what.partition(":")
-    if kind == "intake" and rest.isdecimal() and len(rest) <= LONGEST_NUMBER:
+    number = read_whole(rest, LONGEST_NUMBER)
+    if kind == "intake" and number is not None:
         with context.database.transaction() as connection:
-            if get_intake(connection, int(rest)) is None:
-                raise NoSuchIntake(int(rest))
-        opened = open_intake(context.whole(), int(rest))
+            if get_intake(connection, number) is None:
+                raise NoSuchIntake(number)
+        opened = open_intake(context.whole(), number)
         if opened.roster.name != name:
             raise WrongStep(
                 f"The file {opened.intake.file_name} is of another roster, {opened.roster.title}."

@@ -17,7 +17,7 @@ from nevefield.store.accounts import list_accounts
 from nevefield.store.parts import get_part
 
 if TYPE_CHECKING:
-    from collections.abc import Collection
+    from collections.abc import Collection, Mapping
 
     from nevefield.context import Context
     from nevefield.intakes.evaluating import Opened
@@ -82,7 +82,7 @@ def list_intakes(context: Context, start: int, limit: int, *, thrown: bool) -> I
     listed = []
     for intake in page:
         standing, taken_back = applied.get(intake.id, (None, False))
-        by = names.get(intake.account_id or 0, "")
+        by = _who(intake, names)
         roster = rosters[intake.roster_id]
         listed.append(Listed(intake, roster, by, standing, taken_back and standing is None))
     return IntakePage(listed, total, away)
@@ -100,7 +100,7 @@ def look_around(context: Context, opened: Opened) -> Around:
             if job.arguments["intake"] == intake.id
         )
         return Around(
-            by=_names(connection).get(intake.account_id or 0, ""),
+            by=_who(intake, _names(connection)),
             applied=applied.id if applied else None,
             later=(
                 record_store.count_later(connection, roster.id, standing.version) if standing else 0
@@ -161,6 +161,15 @@ def pulse(context: Context, intake_id: int) -> tuple[int, int]:
     """Tell how many steps an intake has, and the version of its roster."""
     with context.database.transaction() as connection:
         return store.get_pulse(connection, intake_id)
+
+
+def _who(intake: store.Intake, names: Mapping[int, str]) -> str:
+    """Say who an intake is from: somebody, the system that proposed it, or answers to letters; ""
+    for a command.
+    """
+    if intake.kind in ("asked", "answered") and intake.account_id is None:
+        return intake.file_name.removeprefix("from ")
+    return names.get(intake.account_id or 0, "")
 
 
 def _names(connection: Connection) -> dict[int, str]:

@@ -17,7 +17,7 @@ import xlsxwriter
 from nevefield.core.checking.causes import iter_findings
 from nevefield.core.reading.kinds import BROKEN_ARCHIVE
 from nevefield.core.tally import STOPPED, WAITING
-from nevefield.core.texts import bare_cell, safe_cell, trim
+from nevefield.core.texts import bare_cell, read_whole, safe_cell, trim
 from nevefield.intakes.errors import WrongSheet
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import add_step
@@ -245,7 +245,8 @@ def take_corrections(
     added, came, beside = [], set(), 0
     for index in range(len(table)):
         values = table.row(index)
-        row = before.row_of(int(values[0])) if values[0].isdecimal() else None
+        number = read_whole(values[0])
+        row = before.row_of(number) if number is not None else None
         if row is None:
             added.append(f"line {table.lines[index]} of the sheet")
             continue

@@ -13,12 +13,20 @@ from typing import TYPE_CHECKING, Any
 
 import structlog
 
+from nevefield.asked.proposing import take_in_due as take_in_proposed
 from nevefield.core.errors import CoreError
 from nevefield.core.states import JobKind, ScheduledState
+from nevefield.destinations.errors import DestinationError
 from nevefield.intakes.applying import apply_agreed, apply_intake, apply_scheduled
 from nevefield.intakes.errors import IntakeError
 from nevefield.keeping.erasing import erase_queued
 from nevefield.keeping.errors import KeepingError
+from nevefield.letters.taking import take_in_due as take_in_answers
+from nevefield.mailing.sending import keep_sending
+from nevefield.passing_on.errors import PassingError
+from nevefield.passing_on.laying import lay_due
+from nevefield.passing_on.sending import do_job
+from nevefield.passing_on.sending import queue_due as queue_telling
 from nevefield.proposals.ending import end_later
 from nevefield.proposals.scheduling import queue_due
 from nevefield.rosters.errors import RosterError, RosterMoved
@@ -46,6 +54,8 @@ __all__ = ["run_one", "work"]
 
 PAUSE_SECONDS = 0.2
 DAY_SECONDS = 20.0  # between looks at what waits for its day
+LAST_SECONDS = 8.0  # that a mail has which is just being handed over
+TELL_SECONDS = 2.0  # between looks at which destinations are to be told
 # seconds before a job is run again that met others writing the same, or lost its node
 REPEATS = (0.1, 0.4, 1.6, 3.2)
 BROKEN_OFF = (
@@ -61,7 +71,9 @@ def work(context: Context) -> None:
         signal.signal(number, lambda *_: stop.set())
     worker = f"{os.getpid()}-{uuid.uuid4().hex[:12]}"
     parent = os.getppid()
-    looked = -DAY_SECONDS
+    looked = told = -DAY_SECONDS
+    sender = threading.Thread(target=keep_sending, args=(context, stop), daemon=True)
+    sender.start()
     # without the one who started it, nobody would stop it
     while not stop.is_set() and os.getppid() == parent:
         try:
@@ -70,6 +82,12 @@ def work(context: Context) -> None:
                 queue_due(context)
                 seal_trail(context)
             queue_rounds(context)
+            if time.monotonic() - told >= TELL_SECONDS:
+                told = time.monotonic()
+                queue_telling(context)
+                lay_due(context)
+                take_in_proposed(context)
+                take_in_answers(context)
             if not run_one(context, worker):
                 stop.wait(PAUSE_SECONDS)
         except StoreError as error:
@@ -78,6 +96,8 @@ def work(context: Context) -> None:
         except Exception as error:  # beside the jobs: what is due, the rounds; the worker goes on
             note(context, "worker", error)
             stop.wait(1)
+    stop.set()
+    sender.join(LAST_SECONDS)  # of a mail that is cut off nobody knows whether it went
 
 
 def run_one(context: Context, worker: str) -> bool:
@@ -111,8 +131,10 @@ def run_one(context: Context, worker: str) -> bool:
         _log.warning("database", job=job.id, kind=job.kind, problem=str(error))
     except (
         CoreError,
+        DestinationError,
         IntakeError,
         KeepingError,
+        PassingError,
         RosterError,
         StoreError,
         SubmissionError,
@@ -174,6 +196,11 @@ def _erase(context: Context, job: store.Job) -> dict[str, Any]:
         return erase_queued(context, job.arguments, job.account_id, progress)
 
 
+def _tell(context: Context, job: store.Job) -> dict[str, Any]:
+    with _saying(context, job) as progress:
+        return do_job(context, job.arguments, job.id, job.account_id, progress)
+
+
 @contextmanager
 def _saying(context: Context, job: store.Job) -> Iterator[Callable[[str, int, int], None]]:
     """Give what writes down how far a job is."""
@@ -218,6 +245,7 @@ RUNNERS: dict[JobKind, Callable[[Context, store.Job], dict[str, Any]]] = {
     JobKind.END: _end,
     JobKind.ROUND: _advance_round,
     JobKind.ERASE: _erase,
+    JobKind.TELL: _tell,
 }
 if missing := set(JobKind) - set(RUNNERS):
     raise NotImplementedError(f"Nothing runs jobs of the kinds {', '.join(sorted(missing))}.")

@@ -1,5 +1,6 @@
 """What is kept for some days and then goes by itself at night: files, their rows, people who left,
-the trail, and who looked at what. What nobody set is kept for ever.
+the trail, who looked at what, letters and what was sent elsewhere. What nobody set is kept for
+ever.
 """
 
 from __future__ import annotations
@@ -33,11 +34,25 @@ if TYPE_CHECKING:
 
 __all__ = ["KINDS", "Lapse", "is_time", "lapse", "list_lapses", "look_at_term", "set_term"]
 
-LEAST = {"files": 30, "rows": 30, "left": 30, "trail": 365, "looked": 30}  # days
+LEAST = {  # days
+    "files": 30,
+    "rows": 30,
+    "left": 30,
+    "trail": 365,
+    "looked": 30,
+    "letters": 30,
+    "passed": 30,
+}
 KINDS = tuple(LEAST)
 MOST = 36_500  # days
 SOON = 30  # days
 TRIES = 5  # while others seal what they wrote
+_DELETE = {
+    "rows": store.delete_rows,
+    "looked": store.delete_looked,
+    "letters": store.delete_letters,
+    "passed": store.delete_passed,
+}
 NIGHT_SECONDS = 3 * 3_600  # after which who is not erased waits for the next night
 
 
@@ -50,7 +65,7 @@ class Lapse:
     days: int | None  # None: for ever
     by: str  # who said so
     at: datetime | None  # when
-    tonight: int  # files, rows, people, lines, notes
+    tonight: int  # files, rows, people, lines, notes, letters, acts
     soon: int  # within `SOON` days, tonight's among them
 
 
@@ -103,7 +118,13 @@ def _count(connection: Connection, kind: str, before: datetime) -> int:
         return len(store.list_files(connection, before))
     if kind == "left":
         return len(_gone_for_good(connection, store.list_left(connection, before)))
-    counts = {"rows": store.count_rows, "trail": store.count_trail, "looked": store.count_looked}
+    counts = {
+        "rows": store.count_rows,
+        "trail": store.count_trail,
+        "looked": store.count_looked,
+        "letters": store.count_letters,
+        "passed": store.count_passed,
+    }
     return counts[kind](connection, before)
 
 
@@ -159,10 +180,8 @@ def lapse(context: Context, owner: Database) -> dict[str, int]:
         with context.database.transaction() as connection:
             if kind == "files":
                 gone[kind] = store.delete_files(connection, before, now)
-            elif kind == "rows":
-                gone[kind] = store.delete_rows(connection, before)
             else:
-                gone[kind] = store.delete_looked(connection, before)
+                gone[kind] = _DELETE[kind](connection, before)
     gone = {kind: count for kind, count in gone.items() if count}
     if gone:
         with context.database.transaction() as connection:

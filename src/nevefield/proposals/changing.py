@@ -5,6 +5,7 @@ guards, approval, receipt, undo.
 from __future__ import annotations
 
 import hashlib
+import json
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -15,7 +16,7 @@ from nevefield.rosters.snapshots import load_definition, load_snapshot, require_
 from nevefield.store import intakes as store
 
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
 
     from nevefield.context import Context
     from nevefield.core.changes.many import Act
@@ -24,7 +25,15 @@ if TYPE_CHECKING:
     from nevefield.store.connection import Connection
     from nevefield.store.rosters import Roster
 
-__all__ = ["MadeRows", "change_many", "first_steps", "keep_rows"]
+__all__ = [
+    "MadeRows",
+    "SaidRow",
+    "SaidRows",
+    "change_many",
+    "first_steps",
+    "keep_rows",
+    "keep_said",
+]
 
 
 def change_many(
@@ -94,6 +103,9 @@ class MadeRows:
     fields: Sequence[str]  # of which what the rows say counts
     title: str
     kind: str = "many"
+    file_name: str = "by hand"
+    # with which the intake begins; those of `first_steps` when left out
+    steps: Sequence[dict[str, Any]] | None = None
 
 
 def keep_rows(
@@ -104,8 +116,8 @@ def keep_rows(
     rows: MadeRows,
     account_id: int | None,
 ) -> int:
-    """Keep rows about known records as an intake; who each row is, and that its values count,
-    are its first steps.
+    """Keep rows that were made here as an intake; who each row is, and that its values count, are
+    its first steps.
     """
     digest = hashlib.sha256(rows.data).digest()
     store.insert_file(connection, digest, rows.data, context.now())
@@ -114,7 +126,7 @@ def keep_rows(
         store.NewIntake(
             roster_id=roster.id,
             title=rows.title[:200],
-            file_name="by hand",
+            file_name=rows.file_name[:255],
             file_hash=digest,
             source="",
             coverage="listed",
@@ -123,9 +135,88 @@ def keep_rows(
             kind=rows.kind,
         ),
     )
-    for place, step in enumerate(first_steps(snapshot, rows.places, rows.fields), 1):
+    steps = rows.steps
+    if steps is None:
+        steps = first_steps(snapshot, rows.places, rows.fields)
+    for place, step in enumerate(steps, 1):
         store.insert_step(connection, number, place, step, account_id, context.now())
     return number
+
+
+@dataclass(frozen=True)
+class SaidRow:
+    """What somebody outside says of one person."""
+
+    record: int | None  # None for somebody new
+    values: Mapping[str, str]  # by field, as it is typed; of other fields nothing is said
+
+
+@dataclass(frozen=True)
+class SaidRows:
+    """What somebody outside says of several, to be looked at."""
+
+    rows: Sequence[SaidRow]
+    title: str
+    kind: str
+    file_name: str
+
+
+def keep_said(
+    context: Context,
+    connection: Connection,
+    roster: Roster,
+    snapshot: Snapshot,
+    said: SaidRows,
+    account_id: int | None,
+) -> int:
+    """Keep what somebody outside says as an intake: of each person counts what is said of them, and
+    nothing else.
+    """
+    made = MadeRows(
+        data=_write_said(snapshot, said.rows),
+        places=(),
+        fields=(),
+        title=said.title,
+        kind=said.kind,
+        file_name=said.file_name,
+        steps=_steps_of(said.rows),
+    )
+    return keep_rows(context, connection, roster, snapshot, made, account_id)
+
+
+def _write_said(snapshot: Snapshot, rows: Sequence[SaidRow]) -> bytes:
+    """Write rows as JSON lines: the key, and every field that any of them is about; what is not
+    said of somebody is empty, and does not count.
+    """
+    key = snapshot.definition.primary_key
+    names = dict.fromkeys((*key, *(name for row in rows for name in row.values)), "")
+    places = {int(record): place for place, record in enumerate(snapshot.ids.tolist())}
+    lines = []
+    for row in rows:
+        place = places.get(row.record, -1) if row.record is not None else -1
+        own = {name: snapshot.columns[name].at(place) or "" for name in key if place >= 0}
+        lines.append(json.dumps(names | own | dict(row.values), ensure_ascii=False))
+    return ("\n".join(lines) + "\n").encode()
+
+
+def _steps_of(rows: Sequence[SaidRow]) -> list[dict[str, Any]]:
+    """Make the first steps: who each is that is known, and that of every field what is said counts,
+    in the rows that say it.
+    """
+    lines: dict[str, list[int]] = {}
+    for line, row in enumerate(rows, 1):
+        for name in row.values:
+            lines.setdefault(name, []).append(line)
+    choices = [
+        {"line": line, "record": row.record}
+        for line, row in enumerate(rows, 1)
+        if row.record is not None
+    ]
+    steps: list[dict[str, Any]] = [{"kind": "person", "choices": choices}] if choices else []
+    for name, mine in lines.items():
+        steps.append({"kind": "update", "field": name, "rule": "filled"})
+        steps.append({"kind": "update", "field": name, "rule": "file", "lines": mine})
+    return steps
 
 
 def first_steps(

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import TYPE_CHECKING
@@ -10,7 +9,7 @@ from typing import TYPE_CHECKING
 from nevefield.core.columns.titles import name_openly
 from nevefield.core.masking import sensitive_fields
 from nevefield.rosters.errors import NotUncovered
-from nevefield.rosters.snapshots import load_snapshot, require_roster
+from nevefield.rosters.snapshots import Cache, load_snapshot, require_roster
 from nevefield.store import looked as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.accounts import get_account_by_id
@@ -32,8 +31,7 @@ UNCOVERED = timedelta(minutes=15)
 SHORTEST_REASON = 4  # characters
 A_LIST = 0  # in the place of a record's number
 MOST_KNOWN = 50_000  # of what this process has noted already
-_NOTED: set[tuple[object, ...]] = set()
-_GUARD = threading.Lock()
+_NOTED = Cache(MOST_KNOWN)
 
 
 @dataclass(frozen=True)
@@ -59,16 +57,13 @@ def note_looked(
         return
     hour = context.now().replace(minute=0, second=0, microsecond=0)
     keys = [(context.database.nodes.name, account_id, roster.id, hour, one) for one in records]
-    with _GUARD:
-        fresh = [key for key in keys if key not in _NOTED]
+    fresh = [key for key in keys if not _NOTED.has(key)]
     if not fresh:
         return
     with context.database.transaction() as connection:
         store.insert_looks(connection, account_id, roster.id, [int(key[-1]) for key in fresh], hour)
-    with _GUARD:  # once it is kept: a transaction that failed is tried again
-        if len(_NOTED) > MOST_KNOWN:
-            _NOTED.clear()
-        _NOTED.update(fresh)
+    for key in fresh:  # once it is kept: a transaction that failed is tried again
+        _NOTED.get(key, lambda: True)
 
 
 def list_looked(

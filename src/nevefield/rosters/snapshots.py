@@ -46,6 +46,11 @@ class Cache:
         self._lock = threading.Lock()
         self._kept: OrderedDict[Any, Any] = OrderedDict()
 
+    def empty(self) -> None:
+        """Forget everything."""
+        with self._lock:
+            self._kept.clear()
+
     def has(self, key: Any) -> bool:
         """Tell whether something is kept under a key."""
         with self._lock:
@@ -130,9 +135,11 @@ def load_snapshot(
     definition = load_definition(connection, roster)
 
     def make() -> Snapshot:
-        rows = record_store.list_versions_at(connection, roster.id, wanted)
-        if wanted == roster.version:
-            rows = record_store.list_current(connection, roster.id)
+        rows = (
+            record_store.list_current(connection, roster.id)
+            if wanted == roster.version
+            else record_store.list_versions_at(connection, roster.id, wanted)
+        )
         return Snapshot.of_documents(
             definition, [row[0] for row in rows], [row[1] for row in rows], wanted
         )

@@ -14,6 +14,7 @@ from nevefield.core.people.recognising import likeness_of_record
 from nevefield.rosters.errors import NoSuchRecord, RosterMoved
 from nevefield.rosters.snapshots import load_definition, load_snapshot, require_roster
 from nevefield.rosters.writing import alter_roster, make_writes
+from nevefield.store import cards as card_store
 from nevefield.store import records as store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
@@ -126,7 +127,7 @@ def merge_records(
 
     Returns:
         The change set's number. Records that refer to the one that leaves refer to the one that
-        stays afterwards.
+        stays afterwards, and its photograph is the other's where that has none.
 
     Raises:
         NoSuchRoster, NoSuchRecord: There is none.
@@ -162,6 +163,7 @@ def merge_records(
             NewChangeSet(kind="merge", title=title[:200], account_id=account_id, at=context.now()),
             seen=now,
         )
+        card_store.copy_photo(connection, keep, gone, account_id, context.now())
         store.set_receipt(
             connection, change_set, {**receipt, "merged": {"kept": keep, "gone": gone}}
         )

@@ -16,6 +16,14 @@ from nevefield.core.codes import CodeList, read_codes
 from nevefield.intakes.applying import apply_intake
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, add_step, receive_file
+from nevefield.mailing.serving import keep_server, look_at_post
+from nevefield.passing_on.errors import NoSuchDestination
+from nevefield.passing_on.keeping import (
+    begin_destination,
+    keep_destination,
+    keep_token,
+    open_destination,
+)
 from nevefield.rosters.opening import open_roster_with
 from nevefield.store import rosters as store
 from nevefield.submissions.opening import Beginning, begin_submission
@@ -25,7 +33,7 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
 
-__all__ = ["load_demo"]
+__all__ = ["load_demo", "point_destination", "point_mail"]
 
 OPENED = "2025-09-01"  # when rosters without files of the past began
 
@@ -64,8 +72,47 @@ def load_demo(
             open_roster_with(at, content["definition"], content["records"], account_id)
     if not only:
         _begin_cards(context, made, account_id)
+        for document in json.loads((made / "destinations.json").read_text()):
+            begin_destination(context, document, account_id)
     if history:
         _begin_return(context, made, account_id)
+
+
+def point_destination(context: Context, name: str, address: str, token: str) -> None:
+    """Let a destination of the demo be where its stand-in answers today, if it still is one on this
+    machine; whoever has put another address there keeps it.
+    """
+    try:
+        opened = open_destination(context, name)
+    except NoSuchDestination:
+        return
+    document = opened.row.document
+    if not document["way"].get("address", "").startswith("http://127.0.0.1:"):
+        return
+    if document["way"]["address"] != address:
+        moved = {**document, "way": {**document["way"], "address": address}}
+        keep_destination(context, name, moved, opened.row.version, None)
+    if opened.row.token is None and context.settings.step_key:
+        keep_token(context, name, token, None)
+
+
+def point_mail(context: Context, port: int, shown: str) -> None:
+    """Let mails of the demo be handed to the stand-in, where it answers today; whoever has put
+    another server there keeps it.
+    """
+    now = look_at_post(context).server
+    if now is not None and now.host != "127.0.0.1":
+        return
+    document = {
+        "host": "127.0.0.1",
+        "port": port,
+        "security": "none",
+        "address": "office@tarnquay.example",
+        "name": "Tarn Quay, registry",
+        "shown_at": shown,
+    }
+    kept = now.model_dump(mode="json") if now is not None else {}
+    keep_server(context, kept | document, None, None)
 
 
 def _begin_cards(context: Context, made: Path, account_id: int | None) -> None:

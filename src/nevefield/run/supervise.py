@@ -29,6 +29,7 @@ from nevefield.run.practice import PracticeProcesses
 from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
+from nevefield.run.standing import run_stand_ins
 from nevefield.run.upgrading import copy_before
 from nevefield.settings import Settings, with_file
 from nevefield.store import rosters as roster_store
@@ -50,7 +51,7 @@ DEMO_ACCOUNTS = [
     ("quernmore", "J. Quernmore", "administer-2026", Level.ADMINISTER),
 ]
 PORT = 8417
-REGISTRY_TOKEN = "tarn-quay-demo"  # noqa: S105 of the demo's account at the stand-in
+STARTS_WITHIN = 180  # seconds: a busy machine takes its time, and what ends is seen at once
 _SET_PARENT_DEATH_SIGNAL = 1  # PR_SET_PDEATHSIG, see prctl(2)
 APPLIES = "okell"  # applied the files of the past
 ROOT = Path(__file__).resolve().parents[3]
@@ -136,6 +137,7 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             server = PrivateServer(data)
             owner = server.start()
             settings = replace(settings, database_url=server.account_url, owner_url=owner)
+            settings = replace(settings, outbox=settings.outbox or _outbox(data))
         whole = Database(settings.owner_url) if settings.owner_url else None
         _copy_first(settings, data, say)
         demo = prepare(Context.of(settings), data, empty=empty, say=say, owner=whole)
@@ -153,10 +155,9 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
             )
         environment = _environment(settings, there) | {FOLDER: _fresh(data / "times")}
         commands = [_web(port, workers), _worker()]
-        beside = free_port(port + 1)
-        if demo and not settings.registry_url and (registry := _registry(data, beside)):
-            environment |= _registry_environment(beside)
-            commands.append(registry)
+        if demo:
+            made, more = run_stand_ins(Context.of(settings), data, _made(data), port, free_port)
+            commands, environment = [*commands, *made], environment | more
         commands.append(_copier(data))
         environments = [environment] * (len(commands) - 1) + [environment | _owned(settings)]
         children = list(map(_start, commands, environments))
@@ -196,6 +197,8 @@ def _environment(settings: Settings, practice_port: int) -> dict[str, str]:
     """Give the environment of what answers requests and works: never the owner's account."""
     environment = with_file(os.environ) | {"NEVEFIELD_DATABASE_URL": settings.database_url}
     environment.pop("NEVEFIELD_OWNER_URL", None)
+    if settings.outbox:
+        environment["NEVEFIELD_OUTBOX"] = settings.outbox
     if settings.step_key:
         environment["NEVEFIELD_STEP_KEY"] = settings.step_key
     if settings.practice_url:
@@ -206,6 +209,13 @@ def _environment(settings: Settings, practice_port: int) -> dict[str, str]:
             or f"http://127.0.0.1:{practice_port}",
         }
     return environment
+
+
+def _outbox(data: Path) -> str:
+    """Make the folder in which files for destinations are laid; it stays what it holds."""
+    folder = data.resolve() / "outbox"
+    folder.mkdir(mode=0o750, exist_ok=True)
+    return str(folder)
 
 
 def _owned(settings: Settings) -> dict[str, str]:
@@ -249,26 +259,6 @@ def _web(port: int, workers: int) -> list[str]:
     return [program, *options, "--bind", f"127.0.0.1:{port}", "nevefield.web:create_app()"]
 
 
-def _registry(data: Path, port: int) -> list[str]:
-    """Say how the stand-in of the authority is run: a program of its own, with data of its own."""
-    people = _made(data) / "registry.json"
-    if not people.exists():
-        return []
-    place = ["--people", str(people), "--data", str(data / "registry"), "--port", str(port)]
-    return [sys.executable, "-m", "stand_ins.registry", *place]
-
-
-def _registry_environment(port: int) -> dict[str, str]:
-    """Give where the stand-in answers, and what it needs itself."""
-    paths = os.pathsep.join(filter(None, (str(ROOT), os.environ.get("PYTHONPATH", ""))))
-    return {
-        "NEVEFIELD_REGISTRY_URL": f"http://127.0.0.1:{port}",
-        "NEVEFIELD_REGISTRY_TOKEN": REGISTRY_TOKEN,
-        "REGISTRY_TOKEN": REGISTRY_TOKEN,
-        "PYTHONPATH": paths,
-    }
-
-
 def _worker() -> list[str]:
     return [str(Path(sys.executable).with_name("nevefield")), "worker"]
 
@@ -290,10 +280,12 @@ def _end_with_parent() -> None:
 
 
 def _wait_for(port: int, child: subprocess.Popen[bytes], stop: threading.Event) -> bool:
-    deadline = time.monotonic() + 60
+    deadline = time.monotonic() + STARTS_WITHIN
     while time.monotonic() < deadline and not stop.is_set() and child.poll() is None:
         try:
-            with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2) as answer:
+            with urllib.request.urlopen(
+                f"http://127.0.0.1:{port}/api/health", timeout=10
+            ) as answer:
                 return bool(answer.status == 200)
         except (urllib.error.URLError, OSError):
             time.sleep(0.1)

@@ -20,6 +20,7 @@ __all__ = [
     "Photo",
     "Run",
     "VersionRow",
+    "copy_photo",
     "delete_photo",
     "get_design",
     "get_image",
@@ -381,6 +382,17 @@ def put_photo(
         " ON DUPLICATE KEY UPDATE digest = VALUES(digest), file_name = VALUES(file_name),"
         " frame = VALUES(frame), account_id = VALUES(account_id), at = VALUES(at)",
         (record_id, digest, file_name[:200], json.dumps(frame), account_id, at),
+    )
+
+
+def copy_photo(
+    connection: Connection, record_id: int, other: int, account_id: int | None, at: datetime
+) -> None:
+    """Let a record have another's photograph, unless it has one."""
+    connection.run(
+        "INSERT IGNORE INTO card_photo (record_id, digest, file_name, frame, account_id, at)"
+        " SELECT %s, digest, file_name, frame, %s, %s FROM card_photo WHERE record_id = %s",
+        (record_id, account_id, at, other),
     )
 
 

@@ -13,6 +13,10 @@ from typing import TYPE_CHECKING
 
 from nevefield.core.erasing import ERASED, Telling, scrub_body, scrub_json, scrub_step
 from nevefield.store.cards import delete_photo
+from nevefield.store.letters import forget_letters
+from nevefield.store.mails import forget_mails
+from nevefield.store.passing import forget_passed
+from nevefield.store.proposed import forget_proposed
 
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -38,11 +42,14 @@ __all__ = [
 # are taken out wherever they stand. JSON is read, so that a receipt's list of people is too.
 WORDS: dict[str, tuple[str, tuple[str, ...]]] = {
     "change_set": ("id", ("title", "receipt")),
+    "destination": ("id", ("taken", "problem")),
     "intake": ("id", ("title", "file_name")),
     "intake_row": ("change_set_id, line", ("message",)),
     "job": ("id", ("answer", "problem", "doing")),
     "opening": ("id", ("file_name", "choices", "lists")),
+    "passed_group": ("destination_id, digest", ("name",)),
     "proposal": ("id", ("act", "title", "why", "reason")),
+    "proposed_resource": ("id", ("content", "group_name")),
     "recipe": ("source_id, version", ("document",)),
     "scheduled": ("id", ("title", "reason")),
     "shortlist": ("id", ("title", "live")),
@@ -55,22 +62,29 @@ WORDS: dict[str, tuple[str, tuple[str, ...]]] = {
 }
 JSON_COLUMNS = {
     ("change_set", "receipt"),
+    ("destination", "taken"),
     ("job", "answer"),
     ("opening", "choices"),
     ("opening", "lists"),
     ("proposal", "act"),
+    ("proposed_resource", "content"),
     ("recipe", "document"),
     ("shortlist", "live"),
     ("waiver", "content"),
 }
 # Columns that are about a record by its number, or hold files: emptied, or written anew.
 BY_RECORD: dict[str, tuple[str, ...]] = {
+    "asked_external": ("external",),
     "card_image": ("content",),
     "card_made": ("texts", "rests"),
     "card_photo": ("file_name", "frame"),
     "intake_file": ("content",),
     "intake_step": ("step",),
     "opening": ("content",),
+    "letter_addressee": ("said", "fields"),
+    "mail": ("body", "subject", "recipient", "answer"),
+    "passed": ("content", "own", "digest", "tried", "problem", "held_reason"),
+    "passed_file": ("content",),
     "record": ("kept_for",),
     "record_key": ("name", "content"),
     "record_version": ("content",),
@@ -95,6 +109,8 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "copy_back": ("file_name", "said"),
     "copy_made": ("state", "file_name", "said"),
     "counter": ("name",),
+    "destination": ("name", "seen", "token", "doors"),
+    "destination_version": ("document",),
     "definition": ("document",),
     "door": ("subject",),
     "erasure": ("asked_by", "reason", "counts"),
@@ -103,8 +119,19 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "intake_row": ("outcome",),
     "job": ("kind", "arguments", "state", "worker"),
     "keeping_term": ("kind",),
+    "mail": ("kind", "message_id", "state", "worker"),
+    "letter_addressee": ("answer",),
+    "mail_batch": ("once", "title", "template", "field", "asks"),
+    "mail_server": ("document", "password", "problem"),
     "migration": ("name",),
     "pass_link": ("kind",),
+    # by what a record is known there stays, so that it can be ended there
+    "passed": ("ref", "code"),
+    "passed_act": ("act", "moved", "answer"),
+    "passed_file": ("file_name", "laid_as", "trouble"),
+    "passed_group": ("ref",),
+    "proposed_resource": ("kind",),
+    "asked_external": ("number",),
     "practice_copy": ("state", "doing", "contents", "said"),
     "proposal": ("counts", "state", "digest"),
     "roster": ("name", "title"),
@@ -241,6 +268,10 @@ def erase_record(
         (record_id, record_id),
     )
     counts["photographs"] = delete_photo(connection, record_id)
+    counts["passed on"] = forget_passed(connection, record_id)
+    counts["mails"] = forget_mails(connection, record_id)
+    counts["letters"] = forget_letters(connection, record_id)
+    counts["proposed from outside"] = forget_proposed(connection, record_id)
     for table in ("person_said", "confirmed", "shortlist_record"):
         counts[table] = connection.run(f"DELETE FROM {table} WHERE record_id = %s", of)  # noqa: S608
     counts["titles"] = _name_nobody(connection, roster_id, record_id)

@@ -18,12 +18,16 @@ if TYPE_CHECKING:
 __all__ = [
     "Left",
     "Term",
+    "count_letters",
     "count_looked",
+    "count_passed",
     "count_rows",
     "count_trail",
     "cut_trail",
     "delete_files",
+    "delete_letters",
     "delete_looked",
+    "delete_passed",
     "delete_rows",
     "delete_term",
     "last_lapsed",
@@ -203,6 +207,71 @@ def delete_looked(connection: Connection, before: datetime) -> int:
     return connection.run("DELETE FROM looked WHERE hour < %s", (before,)) + connection.run(
         "DELETE FROM uncovered WHERE until < %s", (before,)
     )
+
+
+# A letter that nobody can answer since a moment, with nothing of it that waits.
+_LETTERS = """
+FROM mail_batch b
+WHERE b.reminds IS NULL AND b.at < %(before)s
+  AND (b.asks IS NULL OR b.ended_at < %(before)s
+    OR JSON_VALUE(b.asks, '$.last_day') < DATE(%(before)s))
+  AND NOT EXISTS (
+    SELECT 1
+    FROM mail_batch x
+    LEFT JOIN mail m ON m.batch_id = x.id
+    WHERE (x.id = b.id OR x.reminds = b.id)
+      AND (x.at >= %(before)s
+        OR (m.id IS NOT NULL AND COALESCE(m.done_at, %(before)s) >= %(before)s))
+  )
+  AND NOT EXISTS (
+    SELECT 1
+    FROM letter_addressee p
+    WHERE p.batch_id = b.id
+      AND (p.said IS NOT NULL OR p.answered_at >= %(before)s OR p.printed_at >= %(before)s)
+  )
+"""
+_MAILS = "FROM mail WHERE batch_id IS NULL AND done_at < %s"
+
+
+def count_letters(connection: Connection, before: datetime) -> int:
+    """Count the mails of no letter that went or were given up before a moment, and to how many the
+    letters were written that are over since.
+    """
+    row = connection.row(f"SELECT COUNT(*) {_MAILS}", (before,))
+    written = connection.row(
+        "SELECT COUNT(*) FROM letter_addressee p JOIN"  # noqa: S608
+        f" (SELECT b.id {_LETTERS}) o ON o.id = p.batch_id",
+        {"before": before},  # type: ignore[arg-type]
+    )
+    return (int(row[0]) if row else 0) + (int(written[0]) if written else 0)
+
+
+def delete_letters(connection: Connection, before: datetime) -> int:
+    """Delete them, with their links, their texts, and what was answered to them."""
+    gone = count_letters(connection, before)
+    connection.run(f"DELETE {_MAILS}", (before,))
+    rows = connection.rows(f"SELECT b.id {_LETTERS}", {"before": before})  # type: ignore[arg-type]
+    for (letter,) in rows:
+        connection.run("DELETE FROM letter_addressee WHERE batch_id = %s", (letter,))
+        connection.run(
+            "DELETE m FROM mail m JOIN mail_batch b ON b.id = m.batch_id"
+            " WHERE b.id = %s OR b.reminds = %s",
+            (letter, letter),
+        )
+        connection.run("DELETE FROM mail_batch WHERE reminds = %s", (letter,))
+        connection.run("DELETE FROM mail_batch WHERE id = %s", (letter,))
+    return gone
+
+
+def count_passed(connection: Connection, before: datetime) -> int:
+    """Count what was sent to destinations before a moment."""
+    row = connection.row("SELECT COUNT(*) FROM passed_act WHERE at < %s", (before,))
+    return int(row[0]) if row else 0
+
+
+def delete_passed(connection: Connection, before: datetime) -> int:
+    """Delete that it was sent; what they hold stays known."""
+    return connection.run("DELETE FROM passed_act WHERE at < %s", (before,))
 
 
 def _last_old_seal(connection: Connection, before: datetime) -> int:

@@ -10,6 +10,7 @@ from urllib.parse import parse_qs, unquote, urlsplit
 
 import pymysql
 
+from nevefield.core.texts import read_whole
 from nevefield.store.errors import DatabaseGone, WrongAddress
 
 if TYPE_CHECKING:
@@ -138,9 +139,10 @@ class Nodes:
 
 
 def _node(text: str) -> Node:
-    host, _, port = (
-        text.rpartition(":") if text.rpartition(":")[2].isdigit() else (text, "", "3306")
-    )
-    if not host or any(sign.isspace() for sign in host) or not 0 < int(port) < 65536:
+    host, _, last = text.rpartition(":")
+    port = read_whole(last)
+    if port is None:
+        host, port = text, 3306
+    if not host or any(sign.isspace() for sign in host) or not 0 < port < 65536:
         raise WrongAddress(text)
-    return Node(host.strip("[]"), int(port))
+    return Node(host.strip("[]"), port)

@@ -26,6 +26,7 @@ __all__ = [
     "drop_database",
     "dump",
     "filling",
+    "hold_mails",
     "last_migration",
     "name_of_database",
     "swap_tables",
@@ -170,6 +171,18 @@ def swap_tables(url: str, *, fresh: str, place: str, aside: str) -> None:
         *(f"`{fresh}`.`{table}` TO `{place}`.`{table}`" for table in _tables(url, fresh)),
     ]
     _run(url, "SET foreign_key_checks = 0", f"RENAME TABLE {', '.join(moves)}")
+
+
+def hold_mails(url: str, database: str) -> None:
+    """Let no mail of a database go by itself: what waited when it was copied may have gone."""
+    if "mail" not in _tables(url, database):
+        return  # of before there were mails
+    _run(
+        url,
+        f"UPDATE `{database}`.mail SET state = 'unclear', lease_until = NULL, worker = '',"  # noqa: S608
+        " answer = 'waited when the copy was made that was brought back'"
+        " WHERE state IN ('waiting', 'handing')",
+    )
 
 
 def _tables(url: str, database: str) -> list[str]:

@@ -34,7 +34,10 @@ from nevefield.web.intakes.routes_files import file_api
 from nevefield.web.intakes.routes_people import people_api
 from nevefield.web.intakes.routes_rows import row_api
 from nevefield.web.intakes.routes_sources import source_api
+from nevefield.web.letters.routes import letter_api
 from nevefield.web.openings.routes import opening_api
+from nevefield.web.passing.routes import passing_api
+from nevefield.web.passing.scim import SCIM_PATH, ask_scim
 from nevefield.web.proposals.routes_proposals import proposal_api
 from nevefield.web.proposals.routes_scheduled import scheduled_api
 from nevefield.web.proxies import BehindProxies, read_networks
@@ -48,6 +51,7 @@ from nevefield.web.rosters.routes_shortlists import shortlist_api
 from nevefield.web.rosters.routes_waivers import waiver_api
 from nevefield.web.setup.routes import unforeseen_api
 from nevefield.web.setup.routes_copies import copy_api
+from nevefield.web.setup.routes_mail import mail_api
 from nevefield.web.setup.routes_people import account_api
 from nevefield.web.setup.routes_practice import practice_api
 from nevefield.web.setup.routes_programs import program_api
@@ -96,10 +100,13 @@ APIS = (
     card_design_api,
     card_run_api,
     photo_api,
+    letter_api,
+    passing_api,
     unforeseen_api,
     account_api,
     copy_api,
     practice_api,
+    mail_api,
     trail_api,
 )
 
@@ -139,7 +146,9 @@ def create_app(settings: Settings | None = None, context: Context | None = None)
     for api in APIS:
         app.register_api(api)
     app.add_url_rule("/api/<path:rest>", view_func=_nowhere, methods=METHODS)
-    serve = _front_end(Path(settings.front_end))
+    app.add_url_rule(f"{SCIM_PATH}/<path:rest>", view_func=ask_scim, methods=METHODS)
+    app.add_url_rule(SCIM_PATH, view_func=ask_scim, methods=METHODS)
+    serve = _front_end(Path(settings.front_end) if settings.front_end else None)
     app.add_url_rule("/", view_func=serve, endpoint="front_end", defaults={"place": ""})
     app.add_url_rule("/<path:place>", view_func=serve, endpoint="front_end")
     app.wsgi_app = BehindProxies(app.wsgi_app, read_networks(settings.trusted_proxies))  # type: ignore[method-assign]
@@ -186,22 +195,24 @@ def _send_packed(directory: Path, place: str, there: frozenset[str]) -> Response
     return answer
 
 
-def _front_end(directory: Path) -> Callable[[str], Response]:
-    # What there is, is listed once: no address is ever looked for among files.
-    there = frozenset(
-        path.relative_to(directory).as_posix() for path in directory.rglob("*") if path.is_file()
-    )
+def _front_end(directory: Path | None) -> Callable[[str], Response]:
+    # What there is, is listed once: no address is ever looked for among files. Without a directory
+    # there is nothing: never what happens to lie where the product was started.
+    there: frozenset[str] = frozenset()
+    if directory is not None:
+        files = (path for path in directory.rglob("*") if path.is_file())
+        there = frozenset(path.relative_to(directory).as_posix() for path in files)
 
     @open_to_all
     def serve(place: str) -> Response:
         """Give a file of the front end, or its page for every place in it."""
-        if place in there:
+        if directory is not None and place in there:
             answer = _send_packed(directory, place, there)
             if place.startswith("assets/"):
                 # named by their content
                 answer.headers["Cache-Control"] = "public, max-age=31536000, immutable"
             return answer
-        if not (directory / "index.html").is_file():
+        if directory is None or not (directory / "index.html").is_file():
             return Response("The front end is not built; run ./start.", 503, mimetype="text/plain")
         answer = _send_packed(directory, "index.html", there)
         answer.headers["Cache-Control"] = "no-cache"
@@ -230,5 +241,7 @@ def _not_valid(error: ValidationError) -> Response:
 
 def openapi_document() -> dict[str, object]:
     """Return the OpenAPI document, from which the front end's types are made."""
+    for api in APIS:
+        api.describe()
     app = create_app(Settings())
     return describe(app, dict(app.api_doc))

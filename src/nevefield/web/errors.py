@@ -31,6 +31,7 @@ from nevefield.cards.errors import (
     NoSuchPicture,
     NoSuchRun,
     NothingToMake,
+    OtherNumbers,
     OthersNeed,
     WrongAct,
     WrongPicture,
@@ -55,11 +56,14 @@ from nevefield.core.errors import (
     WrongCopy,
     WrongDefinition,
     WrongDesign,
+    WrongDestination,
     WrongLayout,
     WrongRecipe,
     WrongStep,
+    WrongTemplate,
 )
 from nevefield.core.visible import visible
+from nevefield.destinations.errors import DestinationError
 from nevefield.groups.errors import KeptKind, NoSuchKind, WrongPlacing
 from nevefield.intakes.errors import (
     CellConflict,
@@ -79,7 +83,41 @@ from nevefield.intakes.errors import (
     WrongSheet,
 )
 from nevefield.keeping.errors import Erased, HeldBack, WrongErasure, WrongTerm
+from nevefield.letters.errors import (
+    BeingSent,
+    LinkOver,
+    NoAccountYet,
+    NobodyThere,
+    NoLinks,
+    NoPasswords,
+    NoSuchLetter,
+    NotThem,
+    OthersNow,
+    PasswordRefused,
+    PasswordWaits,
+    WrongAnswers,
+)
+from nevefield.mailing.errors import (
+    MailStays,
+    NoSecrets,
+    NoServer,
+    WrongServer,
+)
 from nevefield.openings.errors import NameTaken, NoSuchOpening, OpeningMoved, RosterInUse
+from nevefield.passing_on.errors import (
+    DestinationKept,
+    DestinationMoved,
+    DestinationTaken,
+    NoKey,
+    NoSuchDestination,
+    NoSuchFile,
+    NothingToTell,
+    NotTheirs,
+    OthersSend,
+    StaysHere,
+    TooManyEnds,
+    WrongRemedy,
+)
 from nevefield.practising.errors import NoPlace, UnderWay
 from nevefield.rosters.errors import (
     BeyondPart,
@@ -220,11 +258,43 @@ STATUS: dict[type[Exception], HTTPStatus] = {
     DesignMoved: HTTPStatus.CONFLICT,
     DesignTaken: HTTPStatus.CONFLICT,
     NothingToMake: HTTPStatus.CONFLICT,
+    OtherNumbers: HTTPStatus.CONFLICT,
     OthersNeed: HTTPStatus.CONFLICT,
     CardsRefused: HTTPStatus.CONFLICT,
     WrongAct: HTTPStatus.CONFLICT,
     WrongPicture: HTTPStatus.UNPROCESSABLE_ENTITY,
     WrongDesign: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongDestination: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongTemplate: HTTPStatus.UNPROCESSABLE_ENTITY,
+    WrongServer: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NoSecrets: HTTPStatus.CONFLICT,
+    NoServer: HTTPStatus.CONFLICT,
+    NobodyThere: HTTPStatus.CONFLICT,
+    OthersNow: HTTPStatus.CONFLICT,
+    MailStays: HTTPStatus.FORBIDDEN,
+    NoSuchLetter: HTTPStatus.NOT_FOUND,
+    NoLinks: HTTPStatus.CONFLICT,
+    LinkOver: HTTPStatus.GONE,
+    NotThem: HTTPStatus.FORBIDDEN,
+    WrongAnswers: HTTPStatus.UNPROCESSABLE_ENTITY,
+    NoPasswords: HTTPStatus.GONE,
+    NoAccountYet: HTTPStatus.CONFLICT,
+    PasswordRefused: HTTPStatus.UNPROCESSABLE_ENTITY,
+    PasswordWaits: HTTPStatus.BAD_GATEWAY,
+    BeingSent: HTTPStatus.CONFLICT,
+    NoSuchDestination: HTTPStatus.NOT_FOUND,
+    NoSuchFile: HTTPStatus.NOT_FOUND,
+    DestinationTaken: HTTPStatus.CONFLICT,
+    DestinationKept: HTTPStatus.CONFLICT,
+    DestinationMoved: HTTPStatus.CONFLICT,
+    NothingToTell: HTTPStatus.CONFLICT,
+    TooManyEnds: HTTPStatus.CONFLICT,
+    OthersSend: HTTPStatus.CONFLICT,
+    NoKey: HTTPStatus.CONFLICT,
+    StaysHere: HTTPStatus.CONFLICT,
+    NotTheirs: HTTPStatus.FORBIDDEN,
+    WrongRemedy: HTTPStatus.UNPROCESSABLE_ENTITY,
+    DestinationError: HTTPStatus.BAD_GATEWAY,
     NoNumbersLeft: HTTPStatus.CONFLICT,
     CardTooLarge: HTTPStatus.CONFLICT,
 }
@@ -256,6 +326,8 @@ def _known(error: Exception) -> Response:
     more: dict[str, Any] = {"people": error.people} if isinstance(error, NotTakenBack) else {}
     if isinstance(error, WrongEdit):
         more = {"fields": dict(error.found), "waits": error.waits, "ends": error.ends}
+    if isinstance(error, WrongAnswers | PasswordRefused):
+        more = {"problems": error.problems}
     if isinstance(error, CellConflict):
         more = {
             "line": error.line,

@@ -10,7 +10,7 @@ from nevefield.cards.looking import choose_people, choose_take_in
 from nevefield.core.cards.design import COLOURS
 from nevefield.core.cards.laying import Fill, Image, Squares, Words
 from nevefield.core.cards.needing import Need
-from nevefield.core.cards.numbers import wiegand
+from nevefield.core.cards.numbers import read_number, wiegand
 from nevefield.core.cards.reading import name_troubles, write_design
 from nevefield.core.conditions import say_condition
 from nevefield.web.cards import shapes_designs, shapes_runs
@@ -153,7 +153,7 @@ def _person(
 
 
 def _in_words(standing: Standing, card: Held, made: dict[int, MadeCard]) -> shapes_designs.HeldCard:
-    said = replace(card, state=standing.faces.say_state(card))
+    said = replace(card, state=standing.faces.say_state(card.state))
     return _held(said, made, standing.opened.design.numbering)
 
 
@@ -181,7 +181,8 @@ def _plain_why(why: str) -> str:
 
 def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes_designs.HeldCard:
     of_run = made.get(card.record)
-    is_number = card.number.isdigit() and (card.facility.isdigit() or not card.facility)
+    number = read_number(card.number, numbering.before)
+    facility = read_number(card.facility or "0")
     return shapes_designs.HeldCard(
         card=card.record,
         number=card.number,
@@ -189,7 +190,7 @@ def _held(card: Held, made: dict[int, MadeCard], numbering: Numbering) -> shapes
         state=card.state,
         until=card.until,
         is_good=card.is_good,
-        bits=wiegand(int(card.facility or 0), int(card.number), numbering) if is_number else "",
+        bits="" if number is None or facility is None else wiegand(facility, number, numbering),
         run=of_run.run_id if of_run else None,
         handed_at=of_run.handed_at if of_run else None,
     )

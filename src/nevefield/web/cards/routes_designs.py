@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.cards.designs import begin_design, keep_design, list_versions
 from nevefield.cards.looking import (
@@ -19,6 +17,7 @@ from nevefield.core.cards.reading import read_design
 from nevefield.rosters.shortlists import records_on
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.cards import shapes_designs
 from nevefield.web.cards.answers import (
     card_answer,
@@ -33,7 +32,7 @@ if TYPE_CHECKING:
 
 __all__ = ["card_design_api"]
 
-card_design_api = APIBlueprint("card_designs", __name__, url_prefix="/api")
+card_design_api = Api("card_designs", __name__)
 
 
 def may_change(opened: OpenDesign) -> bool:

@@ -6,7 +6,6 @@ import io
 from typing import Any
 
 from flask import Response, request, send_file
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.cards.errors import WrongPicture
@@ -23,13 +22,14 @@ from nevefield.cards.photos import (
 from nevefield.setup.working import Working
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.cards import shapes_designs, shapes_photos
 from nevefield.web.cards.answers import cards_of_answer
 from nevefield.web.describing import gives_file, takes_file
 
 __all__ = ["photo_api"]
 
-photo_api = APIBlueprint("photos", __name__, url_prefix="/api")
+photo_api = Api("photos", __name__)
 SHOWN = 500  # files that are named of each kind
 
 

@@ -6,7 +6,6 @@ import io
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.cards.printing import Sheets, print_run
@@ -19,16 +18,18 @@ from nevefield.cards.running import (
     mark_card,
     open_run,
 )
+from nevefield.core.texts import read_whole
 from nevefield.setup.working import Working
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.cards import shapes_designs, shapes_runs
 from nevefield.web.cards.answers import made_answer, run_row
 from nevefield.web.describing import gives_file
 
 __all__ = ["card_run_api"]
 
-card_run_api = APIBlueprint("card_runs", __name__, url_prefix="/api")
+card_run_api = Api("card_runs", __name__)
 
 
 @card_run_api.get("/cards/<design>/runs", responses={200: shapes_runs.RunList})
@@ -72,7 +73,8 @@ def get_run(path: shapes_runs.RunPath) -> Any:
 def get_sheets(path: shapes_runs.RunPath, query: shapes_runs.CardSheetQuery) -> Response:
     """Give the sheets of a run as PDF."""
     out = io.BytesIO()
-    wanted = frozenset(int(one) for one in query.cards.split(",") if one.strip().isdigit())
+    named = (read_whole(one.strip()) for one in query.cards.split(","))
+    wanted = frozenset(one for one in named if one is not None)
     with Working(context(), query.work, account().id) as progress:
         sheets = Sheets(path.run_id, "" if query.paper == "card" else query.paper, wanted or None)
         print_run(context(), path.design, sheets, out, account().id, progress)

@@ -8,7 +8,6 @@ from dataclasses import asdict
 from typing import Any
 
 from flask import Response, jsonify, request
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.codes import Code, write_codes
@@ -20,12 +19,13 @@ from nevefield.rosters.merging import merge_code
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.codes import shapes
 from nevefield.web.describing import gives_file, takes_file
 
 __all__ = ["code_api"]
 
-code_api = APIBlueprint("codes", __name__, url_prefix="/api")
+code_api = Api("codes", __name__)
 
 
 @code_api.get("/codes", responses={200: shapes.CodeLists})

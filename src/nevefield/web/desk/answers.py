@@ -6,12 +6,14 @@ from typing import TYPE_CHECKING, Any
 
 from nevefield.accounts import Level
 from nevefield.core.columns.days import say_day
+from nevefield.core.passing.wording import say_cause
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in
 from nevefield.web.desk import shapes
 
 if TYPE_CHECKING:
     from nevefield.desk.looking import Desk, OpenIntake, RosterHere
+    from nevefield.passing_on.looking import Look
     from nevefield.proposals import Proposal, Scheduled
     from nevefield.setup import Unforeseen
     from nevefield.submissions.looking import OpenSubmission
@@ -31,6 +33,7 @@ def desk_answer(desk: Desk) -> shapes.DeskOut:
         ]
     items += [_put_off(scheduled) for scheduled in desk.scheduled]
     items += [_submitted(opened) for opened in desk.submissions]
+    items += [_told(look) for look in desk.destinations]
     items += [_unforeseen(desk.unforeseen)] if desk.unforeseen else []
     items = [_until(item) for item in items if item.lead]
     items.sort(key=lambda item: (item.due is None, item.due, ORDER[item.weight]))
@@ -99,6 +102,21 @@ def _submitted(opened: OpenSubmission) -> shapes.OpenItem:
         place=place,
         at=submission.at,
         due=submission.due,
+    )
+
+
+def _told(look: Look) -> shapes.OpenItem:
+    """Say what a destination refused, or why it was not told."""
+    row, destination = look.opened.row, look.opened.destination
+    refused = sum(len(cause.records) for cause in look.causes)
+    titles = [say_cause(cause, destination).title for cause in look.causes[:2]]
+    return shapes.OpenItem(
+        weight="stop" if refused else "ask",
+        lead=f"{refused:,} refused" if refused else "Was not told",
+        rest=f"by {destination.title}" if refused else destination.title,
+        detail="; ".join(titles) or row.problem,
+        place=f"/passing/{destination.name}",
+        at=row.sent_at or row.since,
     )
 
 

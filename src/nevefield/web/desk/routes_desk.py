@@ -5,14 +5,13 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.desk.looking import look_at_desk
 from nevefield.desk.searching import search
 from nevefield.setup.working import find_job
 from nevefield.web.access import context, needs, sight
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.desk import shapes
 from nevefield.web.desk.answers import desk_answer
 
@@ -23,7 +22,7 @@ if TYPE_CHECKING:
 
 __all__ = ["desk_api"]
 
-desk_api = APIBlueprint("desk", __name__, url_prefix="/api")
+desk_api = Api("desk", __name__)
 PLACES = 20
 
 

@@ -9,18 +9,18 @@ from http import HTTPStatus
 from typing import Any
 
 from flask import request
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts.people import look_at_link, needs_first, use_link
 from nevefield.setup.institution import name_institution, the_institution
 from nevefield.web.access import Forbidden, context, open_to_all
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.describing import refuses
 from nevefield.web.desk import shapes
 
 __all__ = ["link_api"]
 
-link_api = APIBlueprint("links", __name__, url_prefix="/api")
+link_api = Api("links", __name__)
 
 
 @link_api.get("/links/first", responses={200: shapes.FirstOut})

@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.accounts.second import begin_second, confirm, how_it_stands, new_codes, turn_off
 from nevefield.setup.institution import the_institution
 from nevefield.web.access import account, context, needs, session_token
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.desk import shapes
 
 __all__ = ["second_api"]
 
-second_api = APIBlueprint("second", __name__, url_prefix="/api")
+second_api = Api("second", __name__)
 
 
 @second_api.get("/session/second-step", responses={200: shapes.SecondOut})

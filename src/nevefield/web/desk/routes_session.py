@@ -6,7 +6,6 @@ from datetime import timedelta
 from typing import Any
 
 from flask import Response, g, jsonify, request
-from flask_openapi3 import APIBlueprint
 
 from nevefield import __version__
 from nevefield.accounts import (
@@ -39,11 +38,12 @@ from nevefield.web.access import (
     session_token,
     sight,
 )
+from nevefield.web.api import Api
 from nevefield.web.desk import shapes
 
 __all__ = ["session_api"]
 
-session_api = APIBlueprint("session", __name__, url_prefix="/api")
+session_api = Api("session", __name__)
 
 
 @session_api.post("/session", responses={200: shapes.Me})

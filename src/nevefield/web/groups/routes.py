@@ -6,7 +6,6 @@ from datetime import date, timedelta
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.groups.errors import WrongPlacing
@@ -29,6 +28,7 @@ from nevefield.rosters.shortlists import see_places
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.groups import shapes
 from nevefield.web.groups.answers import (
     grant_of,
@@ -43,7 +43,7 @@ if TYPE_CHECKING:
 
 __all__ = ["group_api"]
 
-group_api = APIBlueprint("groups", __name__, url_prefix="/api")
+group_api = Api("groups", __name__)
 LARGEST_YEAR = 20_000  # records of a roster that is looked at month by month
 MONTHS = 12
 MOST_TOLD = 250  # members of a group of whom is told since when and through what

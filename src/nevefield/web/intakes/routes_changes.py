@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.intakes.applying import request_apply
 from nevefield.intakes.evaluating import open_intake
@@ -13,6 +11,7 @@ from nevefield.intakes.moving import what_moved
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.intakes import shapes_changes
 from nevefield.web.intakes.answers_changes import changes_answer, family_answer
 from nevefield.web.intakes.answers_rows import (
@@ -22,7 +21,7 @@ from nevefield.web.proposals import shapes as proposal_shapes
 
 __all__ = ["change_api"]
 
-change_api = APIBlueprint("changes", __name__, url_prefix="/api")
+change_api = Api("changes", __name__)
 MOVED_SHOWN = 50
 
 

@@ -6,7 +6,6 @@ from dataclasses import asdict
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile
@@ -32,6 +31,7 @@ from nevefield.setup.working import Working, how_far
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs, roster_ids
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file, takes_file
 from nevefield.web.intakes import shapes_columns, shapes_files
 from nevefield.web.intakes.answers_columns import columns_answer, lines_answer
@@ -42,7 +42,7 @@ from nevefield.web.proposals.routes_scheduled import scheduled_answer
 
 __all__ = ["file_api"]
 
-file_api = APIBlueprint("files", __name__, url_prefix="/api")
+file_api = Api("files", __name__)
 
 
 @file_api.get("/intakes", responses={200: shapes_files.IntakeList})

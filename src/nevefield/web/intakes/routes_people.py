@@ -7,7 +7,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import jsonify
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import WrongStep
@@ -15,12 +14,13 @@ from nevefield.intakes.evaluating import open_intake
 from nevefield.rosters.looking import came_from
 from nevefield.web import common
 from nevefield.web.access import context, needs
+from nevefield.web.api import Api
 from nevefield.web.intakes import shapes_people
 from nevefield.web.intakes.answers_people import SHOWN, limits_answer, people_answer, person_answer
 
 __all__ = ["people_api"]
 
-people_api = APIBlueprint("people", __name__, url_prefix="/api")
+people_api = Api("people", __name__)
 
 
 @people_api.get("/intakes/<int:intake_id>/people", responses={200: shapes_people.PeopleOut})

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.core.errors import WrongStep
 from nevefield.intakes.evaluating import Opened, open_intake, what_if
@@ -19,6 +17,7 @@ from nevefield.rosters.looked import note_looked
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.intakes import shapes_rows
 from nevefield.web.intakes.answers_causes import causes_answer
 from nevefield.web.intakes.answers_rows import (
@@ -32,7 +31,7 @@ from nevefield.web.rosters import shapes_receipts as roster_shapes_receipts
 
 __all__ = ["row_api"]
 
-row_api = APIBlueprint("rows", __name__, url_prefix="/api")
+row_api = Api("rows", __name__)
 # in place of words that hold values, written when they were there to see
 KEPT = "It may name what is kept from you."
 OWN_STEPS = ("applied", "taken_back", "recipe")  # written by the product only

@@ -6,7 +6,6 @@ from datetime import date
 from typing import Any
 
 from flask import Response, json
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.intakes.errors import NoSuchSource
@@ -14,13 +13,14 @@ from nevefield.intakes.sources import KnownSource, list_sources, open_source, wr
 from nevefield.rosters import Roster
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file
 from nevefield.web.intakes import shapes_sources
 from nevefield.web.intakes.step_words import word_step
 
 __all__ = ["source_api"]
 
-source_api = APIBlueprint("sources", __name__, url_prefix="/api")
+source_api = Api("sources", __name__)
 
 
 def _brief(source: KnownSource, roster: Roster) -> dict[str, Any]:

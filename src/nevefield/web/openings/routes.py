@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import request
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.errors import UnreadableFile
@@ -20,13 +19,14 @@ from nevefield.setup.working import Working
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.describing import takes_file
 from nevefield.web.openings import shapes
 from nevefield.web.openings.answers import opening_answer, people_answer
 
 __all__ = ["opening_api"]
 
-opening_api = APIBlueprint("openings", __name__, url_prefix="/api")
+opening_api = Api("openings", __name__)
 
 
 @opening_api.post("/openings", responses={201: shapes.OpeningMade})

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.proposals.approving import approve, propose_intake, send_back, withdraw
 from nevefield.proposals.looking import Proposed, list_proposed, open_proposal
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.proposals import shapes
 
 __all__ = ["proposal_answer", "proposal_api"]
 
-proposal_api = APIBlueprint("proposals", __name__, url_prefix="/api")
+proposal_api = Api("proposals", __name__)
 
 
 def proposal_answer(proposed: Proposed) -> shapes.ProposalOut:

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.proposals.looking import Waiting, list_waiting
 from nevefield.proposals.scheduling import call_off, schedule_intake
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.proposals import shapes
 
 __all__ = ["scheduled_answer", "scheduled_api"]
 
-scheduled_api = APIBlueprint("scheduled", __name__, url_prefix="/api")
+scheduled_api = Api("scheduled", __name__)
 
 
 def scheduled_answer(waiting: Waiting) -> shapes.ScheduledOut:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, json
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.checking.catalog import DECLARED
@@ -21,13 +20,14 @@ from nevefield.rosters.opening import open_empty
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file
 from nevefield.web.rosters import shapes_definitions
 
 __all__ = ["definition_api"]
 
 VALUES_SHOWN = 6
-definition_api = APIBlueprint("definitions", __name__, url_prefix="/api")
+definition_api = Api("definitions", __name__)
 
 
 @definition_api.get("/rosters/<name>/definition", responses={200: shapes_definitions.DefinitionOut})

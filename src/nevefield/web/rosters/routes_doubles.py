@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.titles import name_person
@@ -16,11 +15,12 @@ from nevefield.rosters.uniting import OpenDoubles, merge_records, open_doubles, 
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.rosters import shapes_doubles
 
 __all__ = ["double_api"]
 
-double_api = APIBlueprint("doubles", __name__, url_prefix="/api")
+double_api = Api("doubles", __name__)
 
 
 @double_api.get("/rosters/<name>/doubles", responses={200: shapes_doubles.DoublesOut})

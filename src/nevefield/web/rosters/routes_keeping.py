@@ -7,7 +7,6 @@ from dataclasses import asdict, replace
 from typing import TYPE_CHECKING, Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.accounts.belonging import find_roster
@@ -19,6 +18,7 @@ from nevefield.setup.institution import the_institution
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file
 from nevefield.web.rosters import shapes_keeping as shapes
 
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 __all__ = ["keeping_api"]
 
-keeping_api = APIBlueprint("keeping", __name__, url_prefix="/api")
+keeping_api = Api("keeping", __name__)
 
 
 @keeping_api.get("/records/<int:record_id>/held")

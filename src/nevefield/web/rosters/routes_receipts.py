@@ -5,8 +5,6 @@ from __future__ import annotations
 from http import HTTPStatus
 from typing import TYPE_CHECKING, Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.intakes.applying import take_back
 from nevefield.proposals.approving import propose_take_back, read_choice
@@ -15,6 +13,7 @@ from nevefield.rosters.undoing import Choice, look_at_undo
 from nevefield.web import common
 from nevefield.web.access import account, context, is_masked, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.describing import refuses
 from nevefield.web.rosters import shapes_receipts
 from nevefield.web.rosters.answers_undo import undo_answer
@@ -24,7 +23,7 @@ if TYPE_CHECKING:
 
 __all__ = ["receipt_api"]
 
-receipt_api = APIBlueprint("receipts", __name__, url_prefix="/api")
+receipt_api = Api("receipts", __name__)
 
 
 @receipt_api.get("/rosters/<name>/change-sets", responses={200: shapes_receipts.ChangeSetList})

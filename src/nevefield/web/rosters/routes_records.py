@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.accounts.belonging import find_roster
@@ -30,6 +29,7 @@ from nevefield.setup.trail import note_given
 from nevefield.web import common
 from nevefield.web.access import account, context, is_masked, level_in, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file
 from nevefield.web.rosters import shapes_records
 from nevefield.web.rosters.answers_compare import compared_answer
@@ -44,7 +44,7 @@ if TYPE_CHECKING:
 
 __all__ = ["roster_api"]
 
-roster_api = APIBlueprint("rosters", __name__, url_prefix="/api")
+roster_api = Api("rosters", __name__)
 
 
 @roster_api.get("/rosters", responses={200: shapes_records.RosterList})
@@ -77,6 +77,8 @@ def _roster(
             or field.kind == "phone",
             means=field.means,
             owner=field.owner,
+            is_mail=field.is_mail,
+            is_kept=field.sensitive,
         )
         for field in definition.fields
     ]

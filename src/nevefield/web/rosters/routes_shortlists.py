@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.core.changes.many import Act
 from nevefield.core.conditions import say_condition
@@ -23,6 +21,7 @@ from nevefield.setup.working import Working
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.rosters import shapes_shortlists
 
 if TYPE_CHECKING:
@@ -30,7 +29,7 @@ if TYPE_CHECKING:
 
 __all__ = ["shortlist_api"]
 
-shortlist_api = APIBlueprint("shortlists", __name__, url_prefix="/api")
+shortlist_api = Api("shortlists", __name__)
 
 
 @shortlist_api.get("/rosters/<name>/shortlists", responses={200: shapes_shortlists.ShortlistList})

@@ -6,7 +6,6 @@ from datetime import date
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.columns.days import say_day
@@ -18,6 +17,7 @@ from nevefield.intakes.waivers import open_waivers, withdraw
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.rosters import shapes_waivers
 
 if TYPE_CHECKING:
@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 __all__ = ["waiver_api"]
 
-waiver_api = APIBlueprint("waivers", __name__, url_prefix="/api")
+waiver_api = Api("waivers", __name__)
 
 
 @waiver_api.get("/rosters/<name>/waivers", responses={200: shapes_waivers.WaiverList})

@@ -43,6 +43,8 @@ class FieldOut(BaseModel):
     mono: bool
     means: str
     owner: str  # the office that owns it
+    is_mail: bool  # has mail addresses
+    is_kept: bool  # from who may only look
 
 
 class RosterOut(BaseModel):

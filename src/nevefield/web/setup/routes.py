@@ -5,17 +5,16 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.setup.unforeseen import list_open, settle
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.setup import shapes
 
 __all__ = ["unforeseen_api"]
 
-unforeseen_api = APIBlueprint("unforeseen", __name__, url_prefix="/api")
+unforeseen_api = Api("unforeseen", __name__)
 
 
 @unforeseen_api.get("/unforeseen", responses={200: shapes.UnforeseenList})

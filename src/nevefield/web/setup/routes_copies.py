@@ -7,20 +7,19 @@ from datetime import timedelta
 from http import HTTPStatus
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.copies.ordering import list_orders, order
 from nevefield.keeping.returning import look_at_return, order_return
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.common import NamePath
 from nevefield.web.describing import refuses
 from nevefield.web.setup import shapes_copies as shapes
 
 __all__ = ["copy_api"]
 
-copy_api = APIBlueprint("copies", __name__, url_prefix="/api")
+copy_api = Api("copies", __name__)
 LATE = timedelta(days=2)
 
 

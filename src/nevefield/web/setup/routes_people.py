@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.accounts.alone import Lone, find_alone
 from nevefield.accounts.people import (
@@ -25,12 +23,13 @@ from nevefield.setup.institution import name_institution
 from nevefield.web import common
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.setup import shapes_people as shapes
 from nevefield.web.setup.answers_people import account_answer, rosters_by_number
 
 __all__ = ["account_api"]
 
-account_api = APIBlueprint("accounts", __name__, url_prefix="/api")
+account_api = Api("accounts", __name__)
 
 
 @account_api.get("/accounts", responses={200: shapes.AccountsOut})

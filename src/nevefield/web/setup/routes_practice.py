@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.practising.errors import NoPlace
 from nevefield.practising.ordering import (
@@ -17,11 +15,12 @@ from nevefield.practising.ordering import (
 )
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.setup import shapes_practice as shapes
 
 __all__ = ["practice_api"]
 
-practice_api = APIBlueprint("practice", __name__, url_prefix="/api")
+practice_api = Api("practice", __name__)
 
 
 @practice_api.get("/practice", responses={200: shapes.PracticeOut})

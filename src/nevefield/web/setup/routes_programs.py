@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from flask_openapi3 import APIBlueprint
-
 from nevefield.accounts import Level
 from nevefield.accounts.people import May
 from nevefield.accounts.programs import add_program, end, list_programs, make_token
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer
+from nevefield.web.api import Api
 from nevefield.web.setup import shapes_people as shapes
 from nevefield.web.setup.answers_people import account_answer, rosters_by_number
 
@@ -19,7 +18,7 @@ if TYPE_CHECKING:
 
 __all__ = ["program_api"]
 
-program_api = APIBlueprint("programs", __name__, url_prefix="/api")
+program_api = Api("programs", __name__)
 
 
 @program_api.get("/programs", responses={200: shapes.ProgramsOut})

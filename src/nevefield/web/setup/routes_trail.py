@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.rosters.looked import list_looked
@@ -19,12 +18,13 @@ from nevefield.setup.trailing import (
 )
 from nevefield.web.access import account, context, needs
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import gives_file
 from nevefield.web.setup import shapes_trail as shapes
 
 __all__ = ["trail_api"]
 
-trail_api = APIBlueprint("trail", __name__, url_prefix="/api")
+trail_api = Api("trail", __name__)
 
 
 def _query(asked: shapes.TrailFileQuery) -> Query:

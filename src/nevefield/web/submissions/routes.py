@@ -7,7 +7,6 @@ import uuid
 from typing import TYPE_CHECKING, Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint
 
 from nevefield.accounts import Level
 from nevefield.core.conditions import say_condition
@@ -40,6 +39,7 @@ from nevefield.submissions.sending import build_round, send_again, write_body
 from nevefield.web import common
 from nevefield.web.access import account, context, level_in, needs, sight
 from nevefield.web.answering import answer, download
+from nevefield.web.api import Api
 from nevefield.web.describing import asks_authority, gives_file, takes_file
 from nevefield.web.submissions import shapes, shapes_layout, shapes_people
 from nevefield.web.submissions.answers import layout_answer, line_answer, overview_answer
@@ -56,7 +56,7 @@ if TYPE_CHECKING:
 
 __all__ = ["submission_api"]
 
-submission_api = APIBlueprint("submissions", __name__, url_prefix="/api")
+submission_api = Api("submissions", __name__)
 
 
 @submission_api.get("/submissions", responses={200: shapes.SubmissionList})

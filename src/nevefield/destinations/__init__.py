@@ -1,0 +1,3 @@
+"""Clients of outside systems that are told what rosters say; they know no roster and no store."""
+
+__all__: list[str] = []

@@ -1,0 +1,3 @@
+"""The way to a mail server."""
+
+__all__: list[str] = []

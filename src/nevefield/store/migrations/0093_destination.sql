@@ -1,0 +1,22 @@
+CREATE TABLE destination (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  name VARCHAR(40) NOT NULL,
+  roster_id INT UNSIGNED NOT NULL COMMENT 'the first of those of which it is told',
+  version INT UNSIGNED NOT NULL COMMENT 'of its document, the one that is in force',
+  is_on BOOLEAN NOT NULL DEFAULT TRUE COMMENT 'whether it is told by itself',
+  token VARBINARY(2000) NULL COMMENT 'by which we are known there, encrypted',
+  fetch_digest BINARY(32) NULL COMMENT 'of the token by which they fetch its files',
+  taken JSON NOT NULL COMMENT 'what others have there, by their field',
+  doors JSON NULL COMMENT 'as they said of themselves when they were last asked',
+  touched INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'counts what was learnt or decided of its records',
+  seen VARCHAR(200) NOT NULL DEFAULT '' COMMENT 'the state of the rosters when it was last told by itself',
+  busy_until DATETIME(6) NULL COMMENT 'somebody sends',
+  busy_by INT UNSIGNED NULL COMMENT 'the job that does',
+  next_at DATETIME(6) NULL COMMENT 'when it is told by itself again',
+  tries INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'since it last answered',
+  problem VARCHAR(500) NOT NULL DEFAULT '' COMMENT 'why it was not told',
+  sent_at DATETIME(6) NULL COMMENT 'when it was last told to the end',
+  CONSTRAINT destination_name UNIQUE (name),
+  CONSTRAINT destination_fetch UNIQUE (fetch_digest),
+  CONSTRAINT destination_roster FOREIGN KEY (roster_id) REFERENCES roster (id)
+)

@@ -1,0 +1,21 @@
+CREATE TABLE passed (
+  destination_id INT UNSIGNED NOT NULL,
+  record_id BIGINT UNSIGNED NOT NULL,
+  roster_id INT UNSIGNED NOT NULL,
+  ref VARCHAR(200) NOT NULL DEFAULT '' COMMENT 'by which they know the record',
+  is_there BOOLEAN NOT NULL DEFAULT FALSE COMMENT 'there, and switched on',
+  digest VARBINARY(16) NOT NULL DEFAULT '' COMMENT 'of what they hold; empty when that is not known',
+  content JSON NULL COMMENT 'what they hold',
+  own JSON NULL COMMENT 'of that, what nobody else has there',
+  tried VARBINARY(16) NOT NULL DEFAULT '' COMMENT 'digest of what was refused',
+  code VARCHAR(200) NOT NULL DEFAULT '' COMMENT 'by which it was refused',
+  problem VARCHAR(500) NOT NULL DEFAULT '' COMMENT 'in their words',
+  held_reason VARCHAR(500) NULL COMMENT 'why it is held back by hand',
+  version INT UNSIGNED NOT NULL DEFAULT 0 COMMENT 'of the roster when it was last sent',
+  at DATETIME(6) NOT NULL COMMENT 'when this was last learnt',
+  PRIMARY KEY (destination_id, record_id),
+  KEY passed_of (record_id),
+  CONSTRAINT passed_to FOREIGN KEY (destination_id) REFERENCES destination (id),
+  CONSTRAINT passed_record FOREIGN KEY (record_id) REFERENCES record (id),
+  CONSTRAINT passed_roster FOREIGN KEY (roster_id) REFERENCES roster (id)
+)

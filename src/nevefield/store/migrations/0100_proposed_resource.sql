@@ -1,0 +1,22 @@
+CREATE TABLE proposed_resource (
+  id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
+  destination_id INT UNSIGNED NOT NULL,
+  kind VARCHAR(10) NOT NULL COMMENT 'User or Group',
+  is_new BOOLEAN NOT NULL COMMENT 'not of the roster: they made it',
+  record_id BIGINT UNSIGNED NULL COMMENT 'whom it is about; of somebody new, what they became',
+  group_name VARCHAR(500) NOT NULL DEFAULT '' COMMENT 'of a group that is known',
+  content JSON NULL COMMENT 'as they wrote it; gone when it is settled',
+  is_gone BOOLEAN NOT NULL DEFAULT FALSE COMMENT 'they took it out',
+  version INT UNSIGNED NOT NULL DEFAULT 1,
+  intake_id INT UNSIGNED NULL COMMENT 'in which somebody looks at it',
+  line INT UNSIGNED NULL COMMENT 'of that intake',
+  is_settled BOOLEAN NOT NULL DEFAULT FALSE,
+  made_at DATETIME(6) NOT NULL,
+  at DATETIME(6) NOT NULL COMMENT 'when they last wrote it',
+  KEY proposed_resource_open (destination_id, is_settled, intake_id),
+  KEY proposed_resource_record (record_id),
+  CONSTRAINT proposed_resource_to FOREIGN KEY (destination_id) REFERENCES destination (id),
+  CONSTRAINT proposed_resource_of FOREIGN KEY (record_id) REFERENCES record (id),
+  CONSTRAINT proposed_resource_in FOREIGN KEY (intake_id) REFERENCES intake (id),
+  CONSTRAINT proposed_resource_kind CHECK (kind IN ('User', 'Group'))
+)

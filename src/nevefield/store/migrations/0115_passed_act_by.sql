@@ -1,0 +1,1 @@
+ALTER TABLE passed_act ADD KEY passed_act_by_destination (destination_id, id)
