@@ -14,6 +14,7 @@ import { useDialogEscape } from './composables/useDialogEscape'
 import { useHeldEnter } from './composables/useHeldEnter'
 import { useHouse } from './composables/useHouse'
 import { useSession } from './composables/useSession'
+import { placeOf } from './logic/places'
 import { themeTokens } from './theme/tokens'
 
 /** What helps on every page, and is not waited for by any. */
@@ -26,10 +27,8 @@ const route = useRoute()
 const router = useRouter()
 /** Paper is always light. */
 const dark = useMediaQuery('screen and (prefers-color-scheme: dark)')
-/** One page for each intake or roster: another one is another page. */
-const place = computed(
-  () => `${String(route.matched[0]?.path)}:${String(route.params.id ?? route.params.name ?? '')}`,
-)
+/** One page for each intake or roster: another one is another page, another part of one is not. */
+const place = computed(() => placeOf(route))
 const content = ref<HTMLElement>()
 const { isLost } = useConnection()
 const { isPractice, ask: askHouse } = useHouse()

@@ -16,6 +16,11 @@ export const router = createRouter({
       component: () => import('./pages/Join.vue'),
       meta: { title: 'Choose a password', open: true },
     },
+    {
+      path: '/yours',
+      component: () => import('./pages/Yours.vue'),
+      meta: { title: 'Your data', open: true },
+    },
     { path: '/', component: () => import('./pages/Desk.vue'), meta: { title: 'Desk' } },
     {
       path: '/password',
@@ -33,6 +38,7 @@ export const router = createRouter({
         { path: 'trail', component: () => import('./pages/setup/Trail.vue') },
         { path: 'looked', component: () => import('./pages/setup/LookedAt.vue') },
         { path: 'keeping', component: () => import('./pages/setup/Keeping.vue') },
+        { path: 'mail', component: () => import('./pages/setup/Mail.vue') },
         { path: 'practice', component: () => import('./pages/setup/Practice.vue') },
         { path: 'copies', component: () => import('./pages/setup/Copies.vue') },
         { path: 'institution', component: () => import('./pages/setup/Institution.vue') },
@@ -99,6 +105,11 @@ export const router = createRouter({
       meta: { title: 'Waivers' },
     },
     {
+      path: '/rosters/:name/letters/:letter(\\d+)?',
+      component: () => import('./pages/Letters.vue'),
+      meta: { title: 'Letters', goesItself: true },
+    },
+    {
       path: '/rosters/:name/over-time',
       component: () => import('./pages/OverTime.vue'),
       meta: { title: 'Over time' },
@@ -116,7 +127,7 @@ export const router = createRouter({
     {
       path: '/groups/:roster?/:kind?',
       component: () => import('./pages/Groups.vue'),
-      meta: { title: 'Groups' },
+      meta: { title: 'Groups', goesItself: true },
     },
     {
       path: '/submissions',
@@ -154,6 +165,12 @@ export const router = createRouter({
         { path: 'runs', component: () => import('./pages/cards/Runs.vue') },
         { path: 'ranges', component: () => import('./pages/cards/Ranges.vue') },
       ],
+    },
+    {
+      path: '/passing',
+      component: () => import('./pages/Passing.vue'),
+      meta: { title: 'Passing on' },
+      children: [{ path: ':name', component: () => import('./pages/passing/Destination.vue') }],
     },
     {
       path: '/receipts/:id(\\d+)',

@@ -1,5 +1,5 @@
 import { client, take } from './client'
-import { sendForm } from './files'
+import { saveMade, sendForm } from './files'
 import type {
   Card,
   CardDesign,
@@ -139,5 +139,13 @@ export const setFrame = (record_id: number, frame: number[]): Promise<unknown> =
 }
 export const forgetPhoto = (record_id: number): Promise<unknown> =>
   take(client.DELETE('/api/records/{record_id}/photo', { params: { path: { record_id } } }))
-export const sheetsOf = (design: string, run: number, paper: string, work = ''): string =>
-  `/api/cards/${design}/runs/${run}/sheets?paper=${paper}${work && `&work=${work}`}`
+export const saveSheets = (
+  design: string,
+  run: number,
+  paper: string,
+  work: string,
+): Promise<void> =>
+  saveMade(
+    `/api/cards/${design}/runs/${run}/sheets?paper=${paper}&work=${work}`,
+    `${design} run ${run} ${paper}.pdf`,
+  )

@@ -15,6 +15,10 @@ export class ApiError extends Error {
   }
 }
 
+/** Whether something was refused as of one kind, by the name that the problem has. */
+export const isRefused = (error: unknown, kind: string): error is ApiError =>
+  error instanceof ApiError && error.problem.type === `urn:nevefield:${kind}`
+
 export const TOKEN_HEADER = 'X-Nevefield-Token'
 const UNREACHABLE = 'Nevefield does not answer. What was done is kept; try again in a moment.'
 

@@ -29,6 +29,13 @@ export function sendForm<Made>(
   return post<Made>(path, form, onPart).finally(() => clearInterval(asking))
 }
 
+/** Send several small files at once. */
+export function sendFiles<Made>(path: string, files: File[]): Promise<Made> {
+  const form = new FormData()
+  for (const file of files) form.append('file', file, file.name)
+  return post<Made>(path, form, () => undefined)
+}
+
 function post<Made>(path: string, form: FormData, onPart: (part: number) => void): Promise<Made> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
@@ -44,4 +51,41 @@ function post<Made>(path: string, form: FormData, onPart: (part: number) => void
     request.onerror = () => reject(problemOf(0, path, null))
     request.send(form)
   })
+}
+
+/** Fetch a file that is made when it is asked for, and save it; a link could not tell how far it is. */
+export async function saveMade(path: string, name: string): Promise<void> {
+  let answer: Response
+  try {
+    answer = await fetch(path)
+  } catch {
+    throw problemOf(0, path, null)
+  }
+  if (!answer.ok) throw problemOf(answer.status, path, await answer.json().catch(() => null))
+  saveBlob(await answer.blob(), name)
+}
+
+/** The same for what leaves something behind, such as new links: it is sent for. */
+export async function saveMadeBy(path: string, said: unknown, name: string): Promise<void> {
+  let answer: Response
+  try {
+    answer = await fetch(path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', [TOKEN_HEADER]: getToken() },
+      body: JSON.stringify(said),
+    })
+  } catch {
+    throw problemOf(0, path, null)
+  }
+  if (!answer.ok) throw problemOf(answer.status, path, await answer.json().catch(() => null))
+  saveBlob(await answer.blob(), name)
+}
+
+function saveBlob(blob: Blob, name: string): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(blob)
+  link.download = name
+  link.click()
+  // not at once: the browser may not have begun to read it
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
 }

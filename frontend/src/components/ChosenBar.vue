@@ -2,10 +2,11 @@
 import { computed, ref } from 'vue'
 import ChooseOne from '@/components/controls/ChooseOne.vue'
 import ChangeManyDialog from './ChangeManyDialog.vue'
+import LetterDialog from './letters/LetterDialog.vue'
 import ShortlistDialog from './ShortlistDialog.vue'
 import { changeShortlist, dropShortlist } from '@/api/shortlists'
 import type { Roster, Shortlist } from '@/api/types'
-import { PREPARE } from '@/composables/useSession'
+import { APPROVE, PREPARE } from '@/composables/useSession'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { counted } from '@/logic/words'
 
@@ -22,6 +23,7 @@ const emit = defineEmits<{ untick: []; kept: [shortlist: Shortlist | null]; forg
 
 const changing = ref(false)
 const keeping = ref(false)
+const writing = ref(false)
 const problem = ref('')
 const may = computed(() => props.roster.level >= PREPARE)
 const number = computed(() => props.ticked.size || props.total)
@@ -94,6 +96,14 @@ async function forget(): Promise<void> {
       Change
       {{ ticked.size ? 'them' : isPart ? `these ${total.toLocaleString('en-GB')}` : 'many' }} …
     </button>
+    <button
+      v-if="roster.level >= APPROVE"
+      class="btn"
+      :disabled="!number || !!view.day.value || narrowed"
+      @click="writing = true"
+    >
+      Write to them …
+    </button>
     <button class="btn" :disabled="!number || !!view.day.value || narrowed" @click="keeping = true">
       Keep as a shortlist …
     </button>
@@ -123,6 +133,12 @@ async function forget(): Promise<void> {
       :number="number"
       @close="changing = false"
     />
+    <LetterDialog
+      v-if="writing"
+      :roster="roster"
+      :to="{ meant, number }"
+      @close="writing = false"
+    />
     <ShortlistDialog
       :open="keeping"
       :roster="roster"
@@ -145,6 +161,7 @@ async function forget(): Promise<void> {
 <style scoped>
 .chosen {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   align-items: center;
   margin-left: auto;

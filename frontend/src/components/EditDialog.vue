@@ -4,7 +4,7 @@ import { Modal } from 'ant-design-vue'
 import DayField from '@/components/controls/DayField.vue'
 import FromDay from './FromDay.vue'
 import FieldEditor from './intake/FieldEditor.vue'
-import { ApiError } from '@/api/client'
+import { isRefused } from '@/api/client'
 import { ask } from '@/composables/useAsk'
 import { useDraft } from '@/composables/useDraft'
 import { editRecord } from '@/api/rosters'
@@ -80,7 +80,7 @@ async function save(): Promise<void> {
     emit('done', done)
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
-    if (error instanceof ApiError && error.problem.type === 'urn:nevefield:WrongEdit') {
+    if (isRefused(error, 'WrongEdit')) {
       const found = error.problem as unknown as {
         fields: Record<string, string>
         waits: boolean

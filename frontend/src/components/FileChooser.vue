@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 
-const emit = defineEmits<{ chosen: [file: File] }>()
+defineProps<{ several?: boolean }>()
+const emit = defineEmits<{ chosen: [file: File, all: File[]] }>()
 const input = ref<HTMLInputElement>()
 
 function take(event: Event): void {
   const field = event.target as HTMLInputElement
-  const file = field.files?.[0]
-  if (file) emit('chosen', file)
+  const [file, ...more] = field.files ?? []
+  if (file) emit('chosen', file, [file, ...more])
   field.value = '' // so that the same file can be chosen again once it was put right
 }
 </script>
@@ -17,6 +18,7 @@ function take(event: Event): void {
     <input
       ref="input"
       type="file"
+      :multiple="several"
       class="unseen"
       tabindex="-1"
       aria-label="Upload file"

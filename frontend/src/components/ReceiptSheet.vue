@@ -130,7 +130,8 @@ async function keep(): Promise<void> {
   <div class="sheet">
     <div class="left">
       <h2 v-if="receipt.kind === 'intake' && tally">
-        {{ count(isIn) }} of {{ counted(tally.read, 'row') }} are in the roster
+        {{ count(isIn) }} of {{ counted(tally.read, 'row') }}
+        {{ tally.read === 1 ? 'is' : 'are' }} in the roster
       </h2>
       <h2 v-else>{{ receipt.kind === 'undo' ? `Taken back: ${receipt.title}` : receipt.title }}</h2>
       <p class="soft">

@@ -3,6 +3,8 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import KeyCap from '@/components/controls/KeyCap.vue'
 import { getRecord } from '@/api/rosters'
 import CardsOfRecord from '@/components/cards/CardsOfRecord.vue'
+import LettersOfRecord from '@/components/LettersOfRecord.vue'
+import PassedOfRecord from '@/components/PassedOfRecord.vue'
 import PersonData from '@/components/people/PersonData.vue'
 import EditDialog from './EditDialog.vue'
 import type { Edited, Life, LifeEntry, Roster } from '@/api/types'
@@ -156,6 +158,8 @@ onMounted(() => {
         @erased="erased"
       />
       <CardsOfRecord :record="life.id" />
+      <PassedOfRecord :record="life.id" />
+      <LettersOfRecord :record="life.id" :roster="roster" />
       <h3>Its life</h3>
       <ol>
         <li v-for="one in life.life" :key="one.version">

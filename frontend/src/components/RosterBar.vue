@@ -11,6 +11,7 @@ import { exportAddress } from '@/api/rosters'
 import type { Roster, Shortlist } from '@/api/types'
 import type { UseRosterView } from '@/composables/useRosterView'
 import { useCatalog } from '@/composables/useCatalog'
+import { PREPARE } from '@/composables/useSession'
 import { today } from '@/logic/clock'
 import { count, counted, show } from '@/logic/words'
 
@@ -125,6 +126,13 @@ function showToday(): void {
       :to="`/rosters/${roster.name}/waivers`"
       title="What was approved with a reason, and for whom"
       >Waivers</RouterLink
+    >
+    <RouterLink
+      v-if="roster.level >= PREPARE && !roster.within"
+      class="btn"
+      :to="`/rosters/${roster.name}/letters`"
+      title="What was written to whom, and who has answered"
+      >Letters</RouterLink
     >
     <RouterLink class="btn" :to="`/rosters/${roster.name}/definition`">Definition</RouterLink>
     <button class="btn" @click="choosing = true">

@@ -14,7 +14,7 @@ const { width } = useElementSize(useTemplateRef('paper'), { width: 900, height: 
 const room = computed(() => width.value - 2)
 /** Of more bars than the page has room for the last are drawn; the table beneath has all. */
 const shown = computed(() => props.moments.slice(-Math.max(1, Math.floor(room.value / BAR))))
-const drawn = computed(() => drawOverTime(shown.value, room.value, HALF - 16))
+const drawn = computed(() => drawOverTime(shown.value, room.value, HALF - 16, DOWN - 4))
 const dayOf = (at: string) => clockTime(new Date(at)).day
 const did = (one: { joined: number; left: number; changed: number }) =>
   [

@@ -78,9 +78,11 @@ header {
 }
 nav {
   display: flex;
+  flex: none;
   gap: 20px;
 }
 nav a {
+  white-space: nowrap;
   color: var(--ink2);
   line-height: 41px;
   border-top: 3px solid transparent;

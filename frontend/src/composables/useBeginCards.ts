@@ -1,16 +1,18 @@
-import { computed, onMounted, ref, watch } from 'vue'
-import { beginDesign, beginWithRegister } from '@/api/cards'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { beginDesign, beginWithRegister, getDesign } from '@/api/cards'
 import type { Field } from '@/api/types'
 import { useCatalog } from './useCatalog'
 import { ADMINISTER, useSession } from './useSession'
 import { begin, guess, guessStates } from '@/logic/begincards'
+import { nameOf } from '@/logic/names'
 import { byTitle } from '@/logic/choices'
+import { readDesign, type DesignDocument } from '@/logic/design'
 
 /** In place of a roster: one that is opened for the cards. */
 const OPENED = ' opened'
 
 /** What a card design begins with: whose cards, where they are kept, and which fields say what. */
-export function useBeginCards() {
+export function useBeginCards(taken: () => string[]) {
   const catalog = useCatalog()
   const title = ref('')
   const people = ref('')
@@ -56,9 +58,24 @@ export function useBeginCards() {
       ['facility', register.value, 'Its facility, if there is one'],
     ] as const
   })
-  const ready = computed(
+  /** Another design, or one from a file, of which this one is a copy. */
+  const like = shallowRef<DesignDocument | null>(null)
+  async function take(from: string | File | null): Promise<void> {
+    problem.value = ''
+    like.value = null
+    if (!from) return
+    try {
+      like.value =
+        typeof from === 'string'
+          ? ((await getDesign(from)).document as unknown as DesignDocument)
+          : readDesign(await from.text())
+    } catch (error) {
+      problem.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+  const ready = computed(() => !!title.value.trim() && (!!like.value || isComplete.value))
+  const isComplete = computed(
     () =>
-      !!title.value.trim() &&
       !!people.value &&
       !!register.value &&
       (opens.value ? ['key'] : ['key', 'number', 'holder']).every((name) => value(name)) &&
@@ -71,9 +88,13 @@ export function useBeginCards() {
     busy.value = true
     problem.value = ''
     try {
+      if (like.value) {
+        const called = { name: nameOf(title.value, taken()), title: title.value.trim() }
+        return await beginDesign({ ...like.value, ...called })
+      }
       const named = { ...guessed.value, ...chosen.value }
       const [whose, kept] = [people.value, register.value]
-      const document = begin(title.value.trim(), whose, kept, named, states.value)
+      const document = begin(title.value.trim(), whose, kept, named, states.value, taken())
       return await (opens.value ? beginWithRegister(document) : beginDesign(document))
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
@@ -97,6 +118,8 @@ export function useBeginCards() {
     codes,
     inUse,
     states,
+    like,
+    take,
     ready,
     start,
   }

@@ -1,14 +1,9 @@
-import {
-  inject,
-  onBeforeUnmount,
-  provide,
-  shallowRef,
-  type InjectionKey,
-  type ShallowRef,
-} from 'vue'
-import { useTimeoutFn } from '@vueuse/core'
-import { getDesign } from '@/api/cards'
+import { inject, provide, shallowRef, type InjectionKey, type Ref, type ShallowRef } from 'vue'
+import { getDesign, keepDesign } from '@/api/cards'
+import { isRefused } from '@/api/client'
 import type { CardDesign } from '@/api/types'
+import type { DesignDocument } from '@/logic/design'
+import { useLookingAgain } from './useLookingAgain'
 
 export interface UseCards {
   name: string
@@ -18,6 +13,11 @@ export interface UseCards {
   turn: ShallowRef<number>
   /** Do something that changes it, and look again; tells whether it was done. */
   act: (doing: () => Promise<unknown>) => Promise<boolean>
+  /**
+   * Keep a version made of another one. Where somebody kept one meanwhile it is not kept, and
+   * whoever was told so, and looks, may keep it on top of theirs: the next time it is made of that.
+   */
+  keep: (document: DesignDocument, over: Ref<number>) => Promise<boolean>
   refresh: () => Promise<void>
 }
 
@@ -29,11 +29,14 @@ export function provideCards(name: string): UseCards {
   const design = shallowRef<CardDesign | null>(null)
   const problem = shallowRef('')
   const turn = shallowRef(0)
-  let gone = false
+
+  let latest = 0 // an answer to an earlier asking, come later, is none
 
   async function refresh(): Promise<void> {
+    const mine = ++latest
     try {
       const found = await getDesign(name)
+      if (mine !== latest) return
       if (JSON.stringify(found) !== JSON.stringify(design.value)) {
         design.value = found
         turn.value += 1
@@ -42,14 +45,6 @@ export function provideCards(name: string): UseCards {
       if (!design.value) problem.value = error instanceof Error ? error.message : String(error)
     }
   }
-  const { start: later, stop } = useTimeoutFn(
-    async () => {
-      if (document.visibilityState === 'visible') await refresh()
-      if (!gone) later()
-    },
-    PAUSE_MS,
-    { immediate: false },
-  )
   async function act(doing: () => Promise<unknown>): Promise<boolean> {
     problem.value = ''
     try {
@@ -62,12 +57,20 @@ export function provideCards(name: string): UseCards {
       return false
     }
   }
-  void refresh().then(later)
-  onBeforeUnmount(() => {
-    gone = true
-    stop()
-  })
-  const made = { name, design, problem, turn, act, refresh }
+  const keep = (document: DesignDocument, over: Ref<number>) =>
+    act(async () => {
+      try {
+        await keepDesign(name, document, over.value)
+      } catch (error) {
+        if (isRefused(error, 'DesignMoved')) {
+          await refresh()
+          over.value = design.value?.version ?? over.value
+        }
+        throw error
+      }
+    })
+  useLookingAgain(refresh, PAUSE_MS)
+  const made = { name, design, problem, turn, act, keep, refresh }
   provide(KEY, made)
   return made
 }

@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue'
-import { keepDesign, layCard, tryDesign } from '@/api/cards'
+import { layCard, tryDesign } from '@/api/cards'
 import type { Card, CardTried, CardTrouble } from '@/api/types'
 import { useAnswer } from './useAnswer'
 import { useCards } from './useCards'
@@ -113,7 +113,7 @@ export function useDesign(): UseDesign {
     future.value = []
   }
   async function keep(): Promise<boolean> {
-    const done = await cards.act(() => keepDesign(cards.name, document.value, over.value))
+    const done = await cards.keep(document.value, over)
     if (done) take()
     return done
   }

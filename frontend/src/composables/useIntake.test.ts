@@ -82,6 +82,28 @@ describe('an open intake', () => {
     expect(getPulse).toHaveBeenCalledTimes(2)
   })
 
+  it('never goes back to how it stood before a step, however late that is answered', async () => {
+    const { intake, component } = await open(5)
+    let answerLate: (found: Intake) => void = () => undefined
+    vi.mocked(getIntake).mockReturnValueOnce(new Promise((done) => (answerLate = done)))
+    vi.mocked(getPulse).mockResolvedValue({ steps: 6, version: 3 })
+    await vi.advanceTimersByTimeAsync(1600) // what others did is being fetched
+    vi.mocked(postStep).mockImplementation(async () => {
+      vi.mocked(getIntake).mockResolvedValue(state(7))
+      return { number: 7 }
+    })
+    expect(await intake.add({ kind: 'hold', lines: [4], reason: 'asked' })).toBe(true)
+    const shown = intake.causes.value
+    answerLate(state(6))
+    await vi.advanceTimersByTimeAsync(100)
+    expect(intake.intake.value?.steps).toBe(7)
+    expect(intake.causes.value).toBe(shown)
+    vi.mocked(getPulse).mockResolvedValue({ steps: 6, version: 3 }) // late too
+    await vi.advanceTimersByTimeAsync(1600)
+    expect(intake.revision.value).toBe(2)
+    component.unmount()
+  })
+
   it('asks for an effect once, and again when something has changed', async () => {
     const { intake, component } = await open(5)
     const remedy = { cause: 'c', kind: 'blank' } as Parameters<typeof intake.preview>[0]

@@ -80,6 +80,7 @@ export function provideIntake(id: number): UseIntake {
   async function refresh(): Promise<void> {
     try {
       const [overview, found] = await Promise.all([getIntake(id), getCauses(id)])
+      if (isOlder(overview)) return // asked before a step that is shown, and answered after it
       intake.value = overview
       meet(overview)
       causes.value = keepOrder(causes.value, found)
@@ -89,6 +90,10 @@ export function provideIntake(id: number): UseIntake {
       problem.value = error instanceof Error ? error.message : String(error)
     }
   }
+
+  const isOlder = (found: Intake): boolean =>
+    !!intake.value &&
+    (found.steps < intake.value.steps || found.roster_version < intake.value.roster_version)
 
   const session = useSession()
   const { keep, meet, waiting, forget } = useInterrupted(id)
@@ -127,7 +132,7 @@ export function provideIntake(id: number): UseIntake {
       !now ||
       !shown ||
       working.value ||
-      (now.steps === shown.steps && now.version === shown.roster_version)
+      (now.steps <= shown.steps && now.version <= shown.roster_version)
     )
       return
     await refresh()

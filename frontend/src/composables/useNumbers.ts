@@ -22,6 +22,8 @@ export function useNumbers(submission: () => Submission) {
   const chosen = ref(NOTHING)
   const may = computed(() => submission().level >= APPROVE)
   const sees = computed(() => submission().level >= PREPARE)
+  /** Whether the pane shows whom the list has open: until then nothing can be decided there. */
+  const isShown = computed(() => person.value?.record === record.value)
   const list = computed(() => [...waiting.value, ...decided.value])
   async function load(): Promise<void> {
     const query = { rule: '', q: '', start: 0, limit: MOST }
@@ -44,8 +46,7 @@ export function useNumbers(submission: () => Submission) {
   /** Decide the number of whom is shown; '' takes the decision back. */
   async function choose(value: string): Promise<void> {
     const now = record.value
-    // what is shown is still somebody else's
-    if (now === null || !may.value || person.value?.record !== now) return
+    if (now === null || !may.value || !isShown.value) return
     const at = waiting.value.findIndex((each) => each.record === now)
     const next = waiting.value[at + 1]?.record ?? waiting.value[at - 1]?.record ?? now
     if ((await open.act(() => decideNumber(open.id, [now], value))) && value) record.value = next
@@ -53,7 +54,7 @@ export function useNumbers(submission: () => Submission) {
   /** Marks a holder, or none of them; where only one comes into question it is decided with that. */
   function mark(at: number): void {
     const holders = person.value?.candidates ?? []
-    if (at !== NOBODY && !holders[at]) return
+    if (!isShown.value || (at !== NOBODY && !holders[at])) return
     chosen.value = at
     if (holders.length < 2) decide()
     else focusMarked()
@@ -81,7 +82,7 @@ export function useNumbers(submission: () => Submission) {
   )
 
   return {
-    ...{ waiting, decided, list, record, person, chosen, may },
+    ...{ waiting, decided, list, record, person, isShown, chosen, may },
     ...{ step, choose, mark, decide, policy },
   }
 }

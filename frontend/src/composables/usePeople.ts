@@ -24,6 +24,8 @@ export function usePeople() {
   const groups = computed(() => queueOf(possible.value, decided.value, likely.value))
   const queue = computed(() => groups.value.flatMap((group) => group.people.map((row) => row.line)))
   const line = computed(() => Number(route.query.line) || queue.value[0] || 0)
+  /** Whether the pane shows the row that is open: until then nothing can be decided there. */
+  const isShown = computed(() => person.value?.line === line.value)
   /** Rows that claim the same record and are not known by a key: one can be kept for all. */
   const rivals = computed(() =>
     (person.value?.rivals ?? [])
@@ -72,16 +74,18 @@ export function usePeople() {
   }
   const choose = (record: number | null) =>
     may.value &&
-    person.value?.line === line.value && // else what is shown is still somebody else's
+    isShown.value &&
     void decide(() => open.add({ kind: 'person', choices: [{ line: line.value, record }] }))
   const keepOne = () =>
     may.value &&
+    isShown.value &&
     void open.add({
       kind: 'leave_out',
       lines: rivals.value,
       reason: `the same person as line ${line.value}, which is kept`,
     })
-  const leave = () => may.value && void open.add({ kind: 'undecided', lines: [line.value] })
+  const leave = () =>
+    may.value && isShown.value && void open.add({ kind: 'undecided', lines: [line.value] })
   const allNew = () =>
     may.value &&
     void open.add({
@@ -94,7 +98,7 @@ export function usePeople() {
   watch(revision, () => void load(), { immediate: true })
   watch([line, people], () => void show(), { immediate: true })
   return {
-    ...{ people, person, groups, line, rivals, may, problem },
+    ...{ people, person, groups, line, isShown, rivals, may, problem },
     ...{ pick, move, choose, keepOne, leave, allNew, setAside },
   }
 }

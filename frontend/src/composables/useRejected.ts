@@ -32,6 +32,10 @@ export function useRejected(submission: () => Submission) {
   const place = computed(() =>
     current.value && record.value !== null ? current.value.records.indexOf(record.value) : -1,
   )
+  /** Whether the pane shows whom the list has open: until then nothing can be decided there. */
+  const isShown = computed(
+    () => person.value?.record === record.value && person.value?.rule === rule.value,
+  )
   const next = computed(() => submission().rounds.length + 1)
   const canRight = computed(() => !!person.value?.has_held)
   const canQuestion = computed(() => !!person.value?.number && !!person.value.round)
@@ -74,8 +78,7 @@ export function useRejected(submission: () => Submission) {
       : record.value === null
         ? []
         : [record.value]
-    // what is shown is still somebody else's
-    if (!records.length || !may.value || person.value?.record !== record.value) return
+    if (!records.length || !may.value || !isShown.value) return
     if (way.value === 'wrong') {
       const fields = person.value?.fields.filter((one) => one.is_read).map((one) => one.field) ?? []
       let intake = 0
@@ -102,16 +105,16 @@ export function useRejected(submission: () => Submission) {
   watch(
     [record, rule, () => submission().touched],
     async () => {
-      const number = record.value
+      const [number, name] = [record.value, rule.value]
       const full =
         number === null || !may.value
           ? null
-          : await getPersonOf(open.id, number, rule.value).catch(() => null)
-      if (number !== record.value) return
+          : await getPersonOf(open.id, number, name).catch(() => null)
+      if (number !== record.value || name !== rule.value) return
       person.value = full
       if (!full) return
-      if (named !== rule.value) way.value = 'right' // what was chosen for one person holds for the others of the rule
-      named = rule.value
+      if (named !== name) way.value = 'right' // what was chosen for one person holds for the others of the rule
+      named = name
       if (!canQuestion.value && way.value === 'question') way.value = 'right'
       if (!canRight.value && way.value === 'right') way.value = 'wrong'
     },
@@ -133,6 +136,6 @@ export function useRejected(submission: () => Submission) {
       canQuestion,
       takes,
     },
-    ...{ reason, file, choose, look, step, done },
+    ...{ isShown, reason, file, choose, look, step, done },
   }
 }

@@ -1,15 +1,7 @@
-import {
-  computed,
-  inject,
-  onBeforeUnmount,
-  provide,
-  shallowRef,
-  type InjectionKey,
-  type ShallowRef,
-} from 'vue'
-import { useTimeoutFn } from '@vueuse/core'
+import { computed, inject, provide, shallowRef, type InjectionKey, type ShallowRef } from 'vue'
 import { getSubmission } from '@/api/submissions'
 import type { Submission } from '@/api/types'
+import { useLookingAgain } from './useLookingAgain'
 
 export interface UseSubmission {
   id: number
@@ -32,7 +24,6 @@ const CALM_MS = 5000
 export function provideSubmission(id: number): UseSubmission {
   const submission = shallowRef<Submission | null>(null)
   const problem = shallowRef('')
-  let gone = false
 
   async function refresh(): Promise<void> {
     try {
@@ -54,21 +45,14 @@ export function provideSubmission(id: number): UseSubmission {
     submission.value?.rounds.some((round) => !ENDED.includes(round.state)),
   )
   const pause = computed(() => (isUnderWay.value ? QUICK_MS : CALM_MS))
-  const { start: later, stop } = useTimeoutFn(
-    async () => {
-      if (document.visibilityState === 'visible') await refresh()
-      if (!gone) later()
-    },
-    pause,
-    { immediate: false },
-  )
+  const { again, stop } = useLookingAgain(refresh, pause)
   async function act(doing: () => Promise<unknown>): Promise<boolean> {
     problem.value = ''
     try {
       await doing()
       stop()
       await refresh()
-      if (!gone) later()
+      again()
       return true
     } catch (error) {
       problem.value = error instanceof Error ? error.message : String(error)
@@ -76,11 +60,6 @@ export function provideSubmission(id: number): UseSubmission {
       return false
     }
   }
-  void refresh().then(later)
-  onBeforeUnmount(() => {
-    gone = true
-    stop()
-  })
   const made = { id, submission, problem, act, refresh }
   provide(KEY, made)
   return made

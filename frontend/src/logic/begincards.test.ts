@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Field } from '@/api/types'
-import { begin, guess, guessStates, nameOf } from './begincards'
+import { begin, guess, guessStates } from './begincards'
+import { nameOf } from './names'
 
 const field = (name: string, title: string, isKey = false) =>
   ({ name, title, is_key: isKey }) as unknown as Field
@@ -28,6 +29,9 @@ describe('beginning a card design', () => {
     expect(nameOf('Library card 2')).toBe('library-card-2')
     expect(nameOf('7 Höfe')).toBe('hofe')
     expect(nameOf('名刺')).toBe('card')
+    expect(nameOf('名簿', ['card', 'card-2'])).toBe('card-3')
+    expect(nameOf(`${'a'.repeat(39)} b`)).toBe('a'.repeat(39))
+    expect(nameOf('a'.repeat(60), ['a'.repeat(40)])).toBe(`${'a'.repeat(38)}-2`)
   })
 
   it('takes the states of cards by their words, and says only those that it knows', () => {

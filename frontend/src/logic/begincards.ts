@@ -1,4 +1,5 @@
 import type { Field } from '@/api/types'
+import { nameOf } from './names'
 import type { DesignDocument, Item } from './design'
 
 /** What a field is taken for by its name and kind, until somebody says otherwise. */
@@ -43,17 +44,6 @@ export function guessStates(codes: { code: string; label: string }[]): Record<st
   return Object.fromEntries(found) as Record<string, string>
 }
 
-/** A name as designs have it: small letters, digits and hyphens, beginning with a letter. */
-export const nameOf = (title: string): string => {
-  const plain = title
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^[^a-z]+|-+$/g, '')
-  return (plain || 'card').slice(0, 40)
-}
-
 const statesOf = ({ in_use: inUse, ...others }: Record<string, string>) => ({
   ...(inUse ? { in_use: [inUse] } : {}),
   ...Object.fromEntries(Object.entries(others).filter(([, code]) => code)),
@@ -66,6 +56,7 @@ export function begin(
   register: string,
   fields: Record<string, string>,
   states: Record<string, string> = {},
+  taken: readonly string[] = [],
 ): DesignDocument {
   const names = [fields.given, fields.family].filter(Boolean).map((field) => ({ field: field! }))
   const pieces = names.length ? names : [{ field: fields.key! }]
@@ -90,7 +81,7 @@ export function begin(
     fields[name] ? [[name, fields[name]!] as const] : [],
   )
   return {
-    name: nameOf(title),
+    name: nameOf(title, taken),
     title,
     register: { roster: register, ...Object.fromEntries(kept), ...statesOf(states) },
     numbering: { ranges: [{ facility: fields.facility ? 1 : 0, first: 1, last: 65535 }] },

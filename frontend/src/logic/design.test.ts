@@ -8,6 +8,7 @@ import {
   nameItem,
   needOne,
   newItem,
+  readDesign,
   sayItem,
   sayPiece,
   withItems,
@@ -83,5 +84,15 @@ describe('who needs a card', () => {
     expect(needOne(counts)).toBe(41)
     expect(canMake(counts)).toBe(37)
     expect(needOne({})).toBe(0)
+  })
+})
+
+describe('a design from a file', () => {
+  it('is what the JSON says', () => {
+    const text = JSON.stringify({ name: 'a', faces: [face([])] })
+    expect(readDesign(text).faces).toHaveLength(1)
+  })
+  it.each(['', '{', '[]', 'null', '{"faces": 3}', '{"faces": []}'])('is refused: %s', (text) => {
+    expect(() => readDesign(text)).toThrow(/no JSON|no card design/)
   })
 })

@@ -1,3 +1,4 @@
+import { readDocument } from './documents'
 import type { CardFits, Condition } from '@/api/types'
 import { count } from './words'
 
@@ -58,6 +59,8 @@ export interface NumberRange {
 export interface Numbering {
   facility_bits?: number
   number_bits?: number
+  before?: string
+  digits?: number
   ranges?: NumberRange[]
   rests?: number
   warns?: number
@@ -70,6 +73,17 @@ export interface DesignDocument {
   register: Record<string, string | string[]>
   numbering?: Numbering
 }
+
+/** A card's number as it stands in the register. */
+export const written = (number: number, { before, digits }: Numbering): string =>
+  `${before ?? ''}${String(number).padStart(digits ?? 0, '0')}`
+
+export const readDesign = (text: string): DesignDocument =>
+  readDocument<DesignDocument>(text, 'faces', {
+    title: 'card design',
+    where: 'Versions',
+    lacks: 'it has no faces',
+  })
 
 export const ID_1 = { width: 85.6, height: 53.98, margin: 3 }
 export const sizeOf = (document: DesignDocument) => ({ ...ID_1, ...document.size })

@@ -2,8 +2,11 @@ import { nextTick } from 'vue'
 
 const DIALOG = '.ant-modal-wrap:not([style*="display: none"])'
 
-/** The dialogs that are open, the first first. */
-export const openDialogs = (): Element[] => [...document.querySelectorAll(DIALOG)]
+/** The dialogs that are open, the first first; one that is leaving is open no more. */
+export const openDialogs = (): Element[] =>
+  [...document.querySelectorAll(DIALOG)].filter(
+    (one) => !one.querySelector('.ant-modal[class*="-leave"]'),
+  )
 
 /** Focus what a dialog is about to draw: at the first frame that has it, within a second. */
 export function focusSoon(find: () => { focus: () => void } | undefined, frames = 60): void {

@@ -40,6 +40,18 @@ export const KEPT: Record<string, Words> = {
     one: 'note',
     many: 'notes',
   },
+  letters: {
+    title: 'Mails and letters',
+    said: 'since they went, and nobody can answer them any more: their texts, and what was answered.',
+    one: 'letter',
+    many: 'letters',
+  },
+  passed: {
+    title: 'What was sent elsewhere',
+    said: 'when a destination was told of whom. What it holds stays known.',
+    one: 'time',
+    many: 'times',
+  },
 }
 
 /** What goes tonight, and within thirty days, in words; "nothing" where nothing does. */

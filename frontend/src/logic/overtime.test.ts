@@ -53,6 +53,13 @@ describe('a roster over time', () => {
     ).toBe(3)
   })
 
+  it('has room for everybody who left at once', () => {
+    const sets = [set(2, '2026-02-01', { left: 414 }), set(1, '2026-01-01', { joined: 36 })]
+    const drawn = drawOverTime(overTime(sets, 900), 300, 80, 56)
+    expect(drawn[1]!.down).toBeCloseTo(56, 5)
+    expect(drawn[0]!.up).toBeCloseTo((Math.sqrt(36) / Math.sqrt(414)) * 56, 5)
+  })
+
   it.each([1, 2, 40])('never lets bars touch (%i on one day)', (number) => {
     const many = Array.from({ length: number }, (_, id) => set(id, '2026-02-01', { joined: 5 }))
     const drawn = drawOverTime(overTime(many, 200), 1000, 100)

@@ -57,12 +57,21 @@ export interface Drawn extends Moment {
 export const BAR = 24
 const LEAST = 3
 
-/** Lay moments out by when they were; bars that would touch are moved apart, in their order. */
-export function drawOverTime(moments: Moment[], width: number, height: number): Drawn[] {
+/**
+ * Lay moments out by when they were; bars that would touch are moved apart, in their order. Upwards
+ * and downwards have one scale, in which all of them have room.
+ */
+export function drawOverTime(
+  moments: Moment[],
+  width: number,
+  height: number,
+  depth = height,
+): Drawn[] {
   const times = moments.map((one) => Date.parse(one.at))
   const [first, last] = [times[0] ?? 0, times.at(-1) ?? 0]
-  const most = Math.sqrt(Math.max(1, ...moments.flatMap((one) => [one.joined, one.left])))
-  const tall = (n: number) => (n ? Math.max(LEAST, (Math.sqrt(n) / most) * height) : 0)
+  const most = (of: 'joined' | 'left') => Math.sqrt(Math.max(1, ...moments.map((one) => one[of])))
+  const unit = Math.min(height / most('joined'), depth / most('left'))
+  const tall = (n: number) => (n ? Math.max(LEAST, Math.sqrt(n) * unit) : 0)
   const room = Math.max(0, width - BAR)
   const drawn: Drawn[] = []
   for (const [place, one] of moments.entries()) {

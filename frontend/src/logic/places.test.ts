@@ -1,12 +1,35 @@
 // @vitest-environment happy-dom
 import { describe, expect, it, vi } from 'vitest'
-import { actsHere, looked, type Target } from './places'
+import type { RouteLocationMatched } from 'vue-router'
+import { actsHere, looked, placeOf, type Target } from './places'
 
 const target = (title: string, detail = ''): Target => ({
   kind: 'place',
   title,
   detail,
   go: () => undefined,
+})
+
+describe('a page', () => {
+  const at = (path: string, params: Record<string, string> = {}, meta = {}) =>
+    placeOf({ matched: [{ path, meta }] as unknown as RouteLocationMatched[], params })
+
+  it('is another one for another name of its own', () => {
+    expect(at('/rosters/:name', { name: 'a' })).not.toBe(at('/rosters/:name', { name: 'b' }))
+    expect(at('/intakes/:id(\\d+)', { id: '1' })).not.toBe(at('/intakes/:id(\\d+)', { id: '2' }))
+    const spread = '/groups/:roster/:kind/spread'
+    const cadets = at(spread, { roster: 'cadets', kind: 'watch' })
+    expect(cadets).not.toBe(at(spread, { roster: 'staff', kind: 'watch' }))
+    expect(cadets).not.toBe(at(spread, { roster: 'cadets', kind: 'berth' }))
+  })
+
+  it('stays when a part of it is opened', () => {
+    expect(at('/passing')).toBe(at('/passing', { name: 'library' }))
+    expect(at('/passing')).not.toBe(at('/cards'))
+    const groups = '/groups/:roster?/:kind?'
+    const watches = at(groups, { roster: 'cadets', kind: 'watch' }, { goesItself: true })
+    expect(watches).toBe(at(groups, {}, { goesItself: true }))
+  })
 })
 
 describe('what is looked for', () => {

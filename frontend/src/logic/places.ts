@@ -1,3 +1,5 @@
+import type { RouteLocationNormalized } from 'vue-router'
+
 const ADMINISTERS = 4
 /** The places of the top line, in their order. */
 export const PLACES = [
@@ -8,12 +10,25 @@ export const PLACES = [
   { path: '/codes', title: 'Codes' },
   { path: '/submissions', title: 'Submissions' },
   { path: '/cards', title: 'Cards' },
+  { path: '/passing', title: 'Passing on' },
   { path: '/setup', title: 'Setup' },
 ] as const
 
 /** The places that somebody sees: Setup is for who administers everything. */
 export const placesFor = (everywhere: number) =>
   PLACES.filter((place) => place.path !== '/setup' || everywhere >= ADMINISTERS)
+
+/**
+ * What tells one page from another: its own path, with what is named in it, unless it goes from
+ * one to the other itself. A part that is opened within a page is none of it: the page and what was
+ * begun on it stay.
+ */
+export function placeOf(at: Pick<RouteLocationNormalized, 'matched' | 'params'>): string {
+  const { path = '', meta } = at.matched[0] ?? {}
+  if (meta?.goesItself) return path
+  const named = [...path.matchAll(/:(\w+)/g)].map(([, name]) => String(at.params[name!] ?? ''))
+  return [path, ...named].join(':')
+}
 
 /** Something that can be gone to or done, with what it is and where it comes from. */
 export interface Target {

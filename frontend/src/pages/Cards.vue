@@ -75,7 +75,7 @@ const open = (name: string) => router.push(`/cards/${name}/needed`)
       <button v-if="may" class="btn fir" @click="beginning = true">Begin a card design …</button>
     </div>
     <p v-else-if="!problem" class="soft" role="status">Looking who needs a card …</p>
-    <BeginCards v-if="beginning" @close="beginning = false" @begun="open" />
+    <BeginCards v-if="beginning" :designs="found ?? []" @close="beginning = false" @begun="open" />
   </section>
 </template>
 

@@ -102,68 +102,70 @@ usePageTitle(() => roster.value && `Waivers of ${roster.value.title}`)
           applied, and is not asked about again for that person until the value is another.
         </p>
       </div>
-      <table v-else>
-        <thead>
-          <tr>
-            <th>Who</th>
-            <th>What was asked</th>
-            <th>Reason</th>
-            <th>Said</th>
-            <th>Counts</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in shown" :key="one.id" :class="{ past: one.state !== 'stands' }">
-            <td>
-              <RouterLink v-if="one.key" :to="`/rosters/${name}?record=${one.record}`">{{
-                one.name || one.key
-              }}</RouterLink><template v-else>record {{ one.record }}</template
-              ><span class="soft mono">{{ one.key }}</span>
-            </td>
-            <td>
-              {{ one.asked }}<span class="soft">{{ one.values.join(' · ') }}</span>
-            </td>
-            <td class="reason">“{{ one.reason }}”</td>
-            <td>
-              {{ one.by || 'the command line'
-              }}<span class="soft"
-                >{{ momentInFull(one.at) }} ·
-                <RouterLink
-                  v-if="one.intake"
-                  :to="`/intakes/${one.intake}/problems?line=${one.line}`"
-                  >line {{ one.line }}</RouterLink
+      <div v-else class="across">
+        <table>
+          <thead>
+            <tr>
+              <th>Who</th>
+              <th>What was asked</th>
+              <th>Reason</th>
+              <th>Said</th>
+              <th>Counts</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in shown" :key="one.id" :class="{ past: one.state !== 'stands' }">
+              <td>
+                <RouterLink v-if="one.key" :to="`/rosters/${name}?record=${one.record}`">{{
+                  one.name || one.key
+                }}</RouterLink><template v-else>record {{ one.record }}</template
+                ><span class="soft mono">{{ one.key }}</span>
+              </td>
+              <td>
+                {{ one.asked }}<span class="soft">{{ one.values.join(' · ') }}</span>
+              </td>
+              <td class="reason">“{{ one.reason }}”</td>
+              <td>
+                {{ one.by || 'the command line'
+                }}<span class="soft"
+                  >{{ momentInFull(one.at) }} ·
+                  <RouterLink
+                    v-if="one.intake"
+                    :to="`/intakes/${one.intake}/problems?line=${one.line}`"
+                    >line {{ one.line }}</RouterLink
+                  >
+                  ·
+                  <RouterLink :to="`/receipts/${one.receipt}`"
+                    >receipt {{ one.receipt }}</RouterLink
+                  ></span
                 >
-                ·
-                <RouterLink :to="`/receipts/${one.receipt}`"
-                  >receipt {{ one.receipt }}</RouterLink
-                ></span
-              >
-            </td>
-            <td>
-              {{ STATES[one.state]
-              }}<span class="soft">{{
-                one.withdrawn ||
-                (one.until
-                  ? `until ${day(one.until)}`
-                  : one.state === 'stands'
-                    ? 'until the value is another'
-                    : '')
-              }}</span>
-            </td>
-            <td>
-              <button
-                v-if="one.state === 'stands'"
-                class="btn"
-                :disabled="!may"
-                @click="withdraw(one)"
-              >
-                Withdraw
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+              </td>
+              <td>
+                {{ STATES[one.state]
+                }}<span class="soft">{{
+                  one.withdrawn ||
+                  (one.until
+                    ? `until ${day(one.until)}`
+                    : one.state === 'stands'
+                      ? 'until the value is another'
+                      : '')
+                }}</span>
+              </td>
+              <td>
+                <button
+                  v-if="one.state === 'stands'"
+                  class="btn"
+                  :disabled="!may"
+                  @click="withdraw(one)"
+                >
+                  Withdraw
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-if="onlyStanding && !shown.length && found.total" class="soft none">
         None of those shown stands any more.
       </p>
@@ -208,6 +210,7 @@ table {
   background: var(--snow);
   border: 1px solid var(--line);
   table-layout: fixed;
+  min-width: 760px;
 }
 th,
 td {

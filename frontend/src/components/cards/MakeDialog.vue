@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { Modal, Progress } from 'ant-design-vue'
+import { Modal } from 'ant-design-vue'
+import WorkBar from '@/components/WorkBar.vue'
 import { makeRun } from '@/api/cards'
 import type { CardDesign } from '@/api/types'
 import { useCards } from '@/composables/useCards'
@@ -30,9 +31,6 @@ const behind = computed(() =>
     [props.design.counts.photo ?? 0, 'has no photograph', 'have no photograph'],
     [props.design.counts.unfit ?? 0, 'does not fit', 'do not fit'],
   ].filter(([number]) => number),
-)
-const percent = computed(() =>
-  work.value?.total ? Math.round((100 * work.value.done) / work.value.total) : 0,
 )
 
 async function make(): Promise<void> {
@@ -79,9 +77,7 @@ async function make(): Promise<void> {
       </li>
     </ul>
     <p v-if="problem" class="flag stop" role="alert">{{ problem }}</p>
-    <div v-if="work" role="status">
-      {{ work.doing }} …<Progress :percent="percent" :show-info="false" size="small" />
-    </div>
+    <WorkBar v-if="busy" :work="work" first="Making them" />
     <p class="do">
       <button class="btn main" :disabled="busy || !many" @click="make">
         {{ busy ? 'Making them …' : `Make ${counted(many, 'card')}` }}</button><button

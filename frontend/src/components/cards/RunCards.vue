@@ -2,10 +2,12 @@
 import { computed, ref, watch } from 'vue'
 import RunTable from './RunTable.vue'
 import ScanBox from './ScanBox.vue'
+import WorkBar from '@/components/WorkBar.vue'
 import MoreMenu from '@/components/controls/MoreMenu.vue'
-import { getRun, handOver, sheetsOf } from '@/api/cards'
+import { getRun, handOver, saveSheets } from '@/api/cards'
 import type { CardDesign, CardMade, CardRun } from '@/api/types'
 import { useCards } from '@/composables/useCards'
+import { useWork } from '@/composables/useWork'
 import { count } from '@/logic/words'
 
 /** The cards of a run: their sheets, and who has got theirs, ticked or scanned. */
@@ -14,13 +16,19 @@ const props = defineProps<{ design: CardDesign; run: number }>()
 const cards = useCards()
 const found = ref<CardRun | null>(null)
 const problem = ref('')
+const laying = ref(false)
+const { work, during } = useWork()
 const rest = computed(() => found.value?.cards.filter((one) => !one.handed_at && one.state) ?? [])
 const sheets = computed(() =>
   [
     ['A4', 'On A4, with cutting marks'],
     ['Letter', 'On US Letter, with cutting marks'],
     ['card', 'Card by card, for a card printer'],
-  ].map(([paper, title]) => ({ title: title!, href: sheetsOf(cards.name, props.run, paper!) })),
+  ].map(([paper, title]) => ({
+    title: title!,
+    act: () => void lay(paper!),
+    disabled: laying.value,
+  })),
 )
 
 async function load(): Promise<void> {
@@ -29,6 +37,11 @@ async function load(): Promise<void> {
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   }
+}
+async function lay(paper: string): Promise<void> {
+  laying.value = true
+  await cards.act(() => during((token) => saveSheets(cards.name, props.run, paper, token)))
+  laying.value = false
 }
 async function hand(given: CardMade[], isOver: boolean): Promise<void> {
   const numbers = given.map((one) => one.card)
@@ -64,6 +77,7 @@ watch(() => cards.turn.value, load, { immediate: true })
           <MoreMenu label="Sheets (PDF)" :items="sheets" />
         </div>
       </div>
+      <WorkBar v-if="laying" class="no-print" :work="work" first="Laying the sheets" />
       <div class="scroll">
         <RunTable
           :cards="found.cards"

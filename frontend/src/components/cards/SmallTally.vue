@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import PartsStrip from '@/components/PartsStrip.vue'
 import { NEEDS } from '@/logic/design'
 
 const props = defineProps<{ counts: Record<string, number> }>()
@@ -11,26 +12,15 @@ const parts = computed(() =>
 </script>
 
 <template>
-  <span
-    class="strip"
-    role="img"
-    :aria-label="parts.map((part) => `${part.count} ${part.word}`).join(', ') || 'nobody'"
-    ><i
-      v-for="part in parts"
-      :key="part.key"
-      :class="part.look"
-      :style="{ flexGrow: Math.sqrt(part.count) }"
-  /></span>
+  <PartsStrip
+    class="small"
+    :parts="parts"
+    :label="parts.map((part) => `${part.count} ${part.word}`).join(', ') || 'nobody'"
+  />
 </template>
 
 <style scoped>
-.strip {
-  display: flex;
+.small {
   width: 220px;
-  height: 14px;
-  gap: 1px;
-}
-.strip i {
-  min-width: 5px;
 }
 </style>

@@ -74,10 +74,15 @@ const { chosen, people, detail, total, kinds, key, field, telling, columns, colu
   font-weight: 600;
 }
 td {
-  max-width: 180px;
+  max-width: 160px;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+td:nth-child(n + 3) {
+  max-width: none;
+  white-space: normal;
+  overflow-wrap: anywhere;
 }
 @media (width < 1200px) {
   .who {

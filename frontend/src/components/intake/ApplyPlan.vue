@@ -202,7 +202,7 @@ h2 + .soft {
 @media (width >= 1200px) {
   .sheet {
     display: grid;
-    grid-template-columns: minmax(560px, 780px) minmax(380px, 1fr);
+    grid-template-columns: minmax(540px, 780px) minmax(460px, 1fr);
     gap: 40px;
   }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import CopyLine from './CopyLine.vue'
+import MailLink from './MailLink.vue'
 import type { LinkMade } from '@/api/types'
 import { momentInFull } from '@/logic/words'
 
@@ -10,17 +11,18 @@ const address = computed(() => `${location.origin}/join#${props.link.token}`)
 </script>
 
 <template>
-  <div class="flag link" role="status">
+  <div class="flag given" role="status">
     <p>
       Give this link to {{ name }}: it works once, until {{ momentInFull(link.until) }}, and is
       shown here only now.
     </p>
     <CopyLine :text="address" label="The link" />
+    <MailLink v-if="link.account" :account="link.account" :name="name" />
   </div>
 </template>
 
 <style scoped>
-.link {
+.given {
   margin: 10px 0;
 }
 </style>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { InputNumber } from 'ant-design-vue'
+import NumberRules from '@/components/cards/NumberRules.vue'
 import RegisterFields from '@/components/cards/RegisterFields.vue'
-import { keepDesign } from '@/api/cards'
 import type { CardDesign } from '@/api/types'
 import { useCards } from '@/composables/useCards'
 import { useDraft } from '@/composables/useDraft'
@@ -44,8 +44,7 @@ const leftOf = (range: NumberRange) =>
 const number = (given: unknown) => (typeof given === 'number' ? given : undefined)
 
 async function keep(): Promise<void> {
-  const done = await cards.act(() => keepDesign(cards.name, document.value, over.value))
-  if (done) take()
+  if (await cards.keep(document.value, over)) take()
 }
 function take(): void {
   document.value = kept()
@@ -154,28 +153,12 @@ watch(
       </tbody>
     </table>
     <p v-if="design.may_change"><button class="link" @click="add">+ another range</button></p>
-    <p class="rest">
-      A number is not given again for
-      <InputNumber
-        :value="numbering.rests ?? 365"
-        :min="0"
-        :max="36500"
-        :precision="0"
-        :disabled="!design.may_change"
-        aria-label="Days before a number is given again"
-        @change="(given) => put({ rests: number(given) })"
-      />
-      days after its card left the register; that few are left is said from
-      <InputNumber
-        :value="numbering.warns ?? 50"
-        :min="0"
-        :precision="0"
-        :disabled="!design.may_change"
-        aria-label="From how few left on it is said"
-        @change="(given) => put({ warns: number(given) })"
-      />
-      on.
-    </p>
+    <NumberRules
+      :numbering="numbering"
+      :first="ranges[0]?.first ?? 1"
+      :may="design.may_change"
+      @put="put"
+    />
     <RegisterFields :design="design" :document="document" @put="(next) => (document = next)" />
   </div>
 </template>
@@ -192,8 +175,5 @@ watch(
   gap: 10px;
   align-items: baseline;
   margin-bottom: 8px;
-}
-.rest {
-  margin: 12px 0 22px;
 }
 </style>

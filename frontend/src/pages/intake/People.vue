@@ -17,7 +17,7 @@ import { keysOf, tellingApart, type Marked } from '@/logic/people'
 const open = useIntake()
 const catalog = useCatalog()
 const { intake, id } = open
-const { people, person, groups, line, rivals, may, problem, ...acts } = usePeople()
+const { people, person, groups, line, isShown, rivals, may, problem, ...acts } = usePeople()
 const all = ref(false)
 const limiting = ref(false)
 const knowing = ref(false)
@@ -45,7 +45,7 @@ function limit(limits: { certain: number; nobody: number }): void {
 const marked = ref<Marked>(null)
 function mark(place: number | 'new'): void {
   const candidates = person.value?.candidates ?? []
-  if (place !== 'new' && !candidates[place]) return
+  if (!isShown.value || (place !== 'new' && !candidates[place])) return
   marked.value = place
   if (candidates.length < 2) decide()
   else focusMarked()
@@ -101,7 +101,7 @@ useKeys({
         :fields="fields"
         :keys="keys"
         :rivals="rivals"
-        :may="may"
+        :may="may && isShown"
         :marked="marked"
         @choose="acts.choose"
         @keep="acts.keepOne"

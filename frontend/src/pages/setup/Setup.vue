@@ -25,6 +25,7 @@ const PARTS = [
       { to: '/setup/institution', title: 'Institution' },
       { to: '/setup/keeping', title: 'Keeping' },
       { to: '/setup/copies', title: 'Copies' },
+      { to: '/setup/mail', title: 'Mail' },
       { to: '/setup/practice', title: 'Practice copy' },
       { to: '/unforeseen', title: 'Errors' },
     ],

@@ -187,6 +187,10 @@ watch(
   flex-direction: column;
   min-height: 0;
 }
+.left .rules {
+  flex: 1;
+  min-height: 0;
+}
 .switch {
   display: flex;
   gap: 6px;

@@ -9,8 +9,10 @@ import { NEW, NOBODY, useNumbers } from '@/composables/useNumbers'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ submission: Submission }>()
-const { waiting, decided, list, record, person, chosen, may, step, choose, mark, decide, policy } =
-  useNumbers(() => props.submission)
+const { waiting, decided, list, record, person, isShown, chosen, may, ...acts } = useNumbers(
+  () => props.submission,
+)
+const { step, choose, mark, decide, policy } = acts
 const withSame = ref(false)
 
 useKeys({
@@ -51,21 +53,30 @@ useKeys({
       </div>
       <p v-if="person.asked" class="flag">
         Decided: {{ person.why }}.
-        <button v-if="may" class="link" @click="choose('')">Decide anew</button>
+        <button v-if="may" class="link" :disabled="!isShown" @click="choose('')">
+          Decide anew
+        </button>
       </p>
-      <HolderTable
+      <fieldset
         v-if="person.candidates.length"
-        v-model:chosen="chosen"
-        :person="person"
-        :with-same="withSame"
-        :may="may"
-        @choose="choose"
-      />
+        class="bare"
+        :disabled="!isShown"
+        :aria-busy="!isShown"
+      >
+        <HolderTable
+          v-model:chosen="chosen"
+          :person="person"
+          :with-same="withSame"
+          :may="may"
+          @choose="choose"
+        />
+      </fieldset>
       <p v-else class="soft">{{ submission.authority }} knows nobody who is near.</p>
       <p class="act">
         <button
           v-if="may"
           class="btn"
+          :disabled="!isShown"
           :data-marked="chosen === NOBODY || undefined"
           :class="{ main: chosen === NOBODY }"
           @click="choose(NEW)"
@@ -102,6 +113,9 @@ useKeys({
 </template>
 
 <style scoped>
+.bare {
+  display: contents;
+}
 .cols {
   flex: 1;
   display: flex;

@@ -5,23 +5,26 @@ import PersonFields from '@/components/submission/PersonFields.vue'
 import RejectedWays from '@/components/submission/RejectedWays.vue'
 import RuleList from '@/components/submission/RuleList.vue'
 import { useKeys } from '@/composables/useKeys'
-import { useRejected } from '@/composables/useRejected'
+import { useRejected, type Way } from '@/composables/useRejected'
 import { counted } from '@/logic/words'
 
 const props = defineProps<{ submission: Submission }>()
 const { found, rule, record, person, way, may, current, place, next, ...given } = useRejected(
   () => props.submission,
 )
-const { reason, file, canRight, canQuestion, takes, choose, look, step, done } = given
+const { isShown, reason, file, canRight, canQuestion, takes, choose, look, step, done } = given
 
+function set(to: Way): void {
+  if (isShown.value) way.value = to
+}
 useKeys({
   '.': () => step(1),
   ',': () => step(-1),
   ArrowDown: () => step(1),
   ArrowUp: () => step(-1),
-  1: () => void (way.value = 'right'),
-  2: () => void (way.value = 'wrong'),
-  3: () => void (way.value = 'question'),
+  1: () => set('right'),
+  2: () => set('wrong'),
+  3: () => set('question'),
 })
 </script>
 
@@ -63,20 +66,22 @@ useKeys({
         :can-look="submission.can_reach && canQuestion"
         @look="look"
       />
-      <RejectedWays
-        v-model:way="way"
-        v-model:reason="reason"
-        v-model:file="file"
-        :submission="submission"
-        :person="person"
-        :next="next"
-        :takes="takes"
-        :all="current?.records.length ?? 0"
-        :can-right="canRight"
-        :can-question="canQuestion"
-        :may="may"
-        @done="done"
-      />
+      <fieldset class="bare" :disabled="!isShown" :aria-busy="!isShown">
+        <RejectedWays
+          v-model:way="way"
+          v-model:reason="reason"
+          v-model:file="file"
+          :submission="submission"
+          :person="person"
+          :next="next"
+          :takes="takes"
+          :all="current?.records.length ?? 0"
+          :can-right="canRight"
+          :can-question="canQuestion"
+          :may="may"
+          @done="done"
+        />
+      </fieldset>
     </div>
     <div v-else class="empty pane">
       <h2>
@@ -117,6 +122,9 @@ useKeys({
   margin-top: 10px;
   padding: 12px 18px 18px;
   overflow-y: auto;
+}
+.bare {
+  display: contents;
 }
 .head {
   display: flex;
