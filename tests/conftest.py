@@ -4,19 +4,23 @@ client.
 
 from __future__ import annotations
 
+import fcntl
 import importlib.util
 import io
-import itertools
 import json
 import os
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
+from argon2 import PasswordHasher
+from flask import Flask
 from hypothesis import HealthCheck, settings
 
-from nevefield.accounts import add_account
+from nevefield.accounts import add_account, signing
 from nevefield.context import Context
 from nevefield.run.demo import load_demo
 from nevefield.run.server import PrivateServer
@@ -25,6 +29,7 @@ from nevefield.settings import Settings
 from nevefield.store.connection import Database
 from nevefield.store.schema import migrate
 from nevefield.web import create_app
+from tests.shelf import Shelf, make_database
 
 # How long one example takes says more about the machine than about the code.
 # The same examples each time, so that a change is judged by what it changed; `./test --long` looks
@@ -81,11 +86,38 @@ def load_module(path: Path):
     return module
 
 
+@pytest.fixture(scope="session", autouse=True)
+def _quick_passwords():
+    """Digest passwords quickly: how long guessing one takes is not what tests are about."""
+    before = signing._HASHER
+    signing._HASHER = PasswordHasher(time_cost=1, memory_cost=8, parallelism=1)
+    yield
+    signing._HASHER = before
+
+
+@contextmanager
+def once_for_all(tmp_path_factory, name: str) -> Iterator[tuple[Path, bool]]:
+    """Give a directory, and whether it is to be filled: to whichever process of the tests comes
+    first it is new, to the others as that one left it.
+    """
+    root = tmp_path_factory.getbasetemp()
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        root = root.parent
+    with (root / f"{name}.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        is_first = not (root / f"{name}.done").exists()
+        if is_first:
+            (root / name).mkdir(exist_ok=True)
+        yield root / name, is_first
+        (root / f"{name}.done").touch()
+
+
 @pytest.fixture(scope="session")
 def made(tmp_path_factory) -> Path:
     """The demo world, made afresh."""
-    out = tmp_path_factory.mktemp("made")
-    load_module(ROOT / "demo" / "make.py").make(out)
+    with once_for_all(tmp_path_factory, "made") as (out, is_first):
+        if is_first:
+            load_module(ROOT / "demo" / "make.py").make(out)
     return out
 
 
@@ -110,27 +142,25 @@ def server(tmp_path_factory):
     own.stop()
 
 
-def make_database(server: str, name: str) -> None:
-    maker = Database(server)
-    with maker.transaction() as connection:
-        connection.run(f"CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")
-    maker.close()
+@pytest.fixture(scope="session")
+def shelf(server):
+    own = Shelf(server)
+    yield own
+    own.close()
 
 
-_NUMBERS = itertools.count(1)
+SOURCES = {"bare": "empty_database", "desk": "demo_database", "college": "college_database"}
 
 
 @pytest.fixture
-def database_url(server) -> str:
-    """A database that nobody has used."""
-    base = server.rsplit("/", 1)[0]
-    name = f"nevefield_{next(_NUMBERS)}"
-    make_database(server, name)
-    yield f"{base}/{name}"
-    maker = Database(server)
-    with maker.transaction() as connection:
-        connection.run(f"DROP DATABASE {name}")
-    maker.close()
+def database_url(request, server, shelf, monkeypatch) -> str:
+    """The test's database, with what its context is to have; nothing where it has none."""
+    fixture = next((SOURCES[one] for one in SOURCES if one in request.fixturenames), "")
+    source = request.getfixturevalue(fixture) if fixture else ""
+    name = shelf.take(source)
+    yield f"{server.rsplit('/', 1)[0]}/{name}"
+    monkeypatch.undo()  # mishaps that the test brought about
+    shelf.give_back(source, name)
 
 
 @pytest.fixture
@@ -139,15 +169,27 @@ def clock() -> Clock:
     return Clock()
 
 
+def _lead_to(database_url: str, clock: Clock) -> Iterator[Context]:
+    settings = Settings(database_url=database_url, lease_seconds=2)
+    context = Context(Database(database_url), settings, clock)
+    yield context
+    context.database.close()
+
+
+@pytest.fixture(scope="session")
+def empty_database(server) -> str:
+    """The name of a database without a row, migrated, which tests copy and never touch."""
+    make_database(server, "nevefield_empty")
+    database = Database(f"{server.rsplit('/', 1)[0]}/nevefield_empty")
+    migrate(database)
+    database.close()
+    return "nevefield_empty"
+
+
 @pytest.fixture
 def bare(database_url, clock) -> Context:
     """A context with an empty database, migrated."""
-    made = Context(
-        Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock
-    )
-    migrate(made.database)
-    yield made
-    made.database.close()
+    yield from _lead_to(database_url, clock)
 
 
 def _load_demo(server: str, made: Path, name: str, only: frozenset[str]) -> str:
@@ -174,44 +216,40 @@ def college_database(server, made) -> str:
     return _load_demo(server, made, "nevefield_college", frozenset())
 
 
-def _copy(database_url: str, clock: Clock, source: str) -> Context:
-    context = Context(
-        Database(database_url), Settings(database_url=database_url, lease_seconds=2), clock
-    )
-    with context.database.transaction() as connection:
-        connection.run("SET foreign_key_checks = 0, unique_checks = 0")
-        for (table,) in connection.rows(f"SHOW TABLES FROM {source}"):
-            connection.run(connection.row(f"SHOW CREATE TABLE {source}.{table}")[1])
-            connection.run(f"INSERT INTO {table} SELECT * FROM {source}.{table}")
-        connection.run("SET foreign_key_checks = 1, unique_checks = 1")
-    return context
-
-
 @pytest.fixture
-def desk(demo_database, database_url, clock) -> Context:
+def desk(database_url, clock) -> Context:
     """A context with the demo's cadets and staff in its database, and an account of each level."""
-    context = _copy(database_url, clock, demo_database)
-    yield context
-    context.database.close()
+    yield from _lead_to(database_url, clock)
 
 
 @pytest.fixture
-def college(college_database, database_url, clock) -> Context:
+def college(database_url, clock) -> Context:
     """A context with all rosters of the demo."""
-    context = _copy(database_url, clock, college_database)
-    yield context
-    context.database.close()
+    yield from _lead_to(database_url, clock)
 
 
 PASSWORDS = {name: password for name, _, password, _ in DEMO_ACCOUNTS}
 LOOKS, PREPARES, APPROVES, ADMINISTERS = (name for name, *_ in DEMO_ACCOUNTS)
 
 
+_APPS: list[tuple[Context, Flask]] = []  # the last ones: making one takes a while
+
+
+def _app_of(context: Context) -> Flask:
+    """The application of a context, the same for all who use it."""
+    for own, app in _APPS:
+        if own is context:
+            return app
+    _APPS.append((context, create_app(context.settings, context)))
+    del _APPS[:-2]
+    return _APPS[-1][1]
+
+
 class Browser:
     """A test client that signs in and sends the session's token, as the front end does."""
 
     def __init__(self, context: Context, name: str = "") -> None:
-        self.client = create_app(context.settings, context).test_client()
+        self.client = _app_of(context).test_client()
         self.token = ""
         if name:
             answer = self.send(

@@ -23,7 +23,7 @@ from tests.hostile_texts import hostile_texts
 SOURCE = Path(__file__).parents[1] / "src"
 # letters; one that is linear needs a thousandth of a second for them, one of their square a second
 # and more
-SIZE = 12_000
+SIZE = 24_000
 MOST_SECONDS = 0.4  # of processor time
 WAYS = {"match", "search", "fullmatch", "sub", "subn", "findall", "finditer", "split"}
 

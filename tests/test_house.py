@@ -31,9 +31,35 @@ BELOW = {
     "timing": set(),
     "store": {"core"},
     "authority": set(),
+    "destinations": set(),
+    "posting": set(),
+    "letters": {
+        "accounts",
+        "cards",
+        "core",
+        "context",
+        "destinations",
+        "intakes",
+        "mailing",
+        "passing_on",
+        "proposals",
+        "rosters",
+        "setup",
+        "store",
+    },
+    "mailing": {"accounts", "core", "context", "posting", "rosters", "store"},
     "readers": {"core"},
     "context": {"readers", "settings", "store"},
-    "accounts": {"cards", "context", "intakes", "rosters", "store", "submissions"},
+    "accounts": {
+        "cards",
+        "context",
+        "intakes",
+        "letters",
+        "passing_on",
+        "rosters",
+        "store",
+        "submissions",
+    },
     "setup": {"core", "context", "store"},
     "rosters": {"core", "context", "store"},
     "intakes": {"core", "context", "rosters", "store", "timing"},
@@ -42,13 +68,29 @@ BELOW = {
     "submissions": {"authority", "core", "context", "intakes", "proposals", "rosters", "store"},
     "openings": {"core", "context", "intakes", "rosters", "store"},
     "cards": {"core", "context", "rosters", "store"},
-    "keeping": {"copies", "core", "context", "intakes", "rosters", "store"},
-    "desk": {"cards", "core", "context", "rosters", "store", "submissions"},
-    "jobs": {
+    "passing_on": {"core", "context", "destinations", "rosters", "store"},
+    "asked": {
         "core",
         "context",
+        "destinations",
+        "intakes",
+        "passing_on",
+        "proposals",
+        "rosters",
+        "store",
+    },
+    "keeping": {"copies", "core", "context", "intakes", "rosters", "store"},
+    "desk": {"cards", "core", "context", "passing_on", "rosters", "store", "submissions"},
+    "jobs": {
+        "asked",
+        "letters",
+        "mailing",
+        "core",
+        "context",
+        "destinations",
         "intakes",
         "keeping",
+        "passing_on",
         "proposals",
         "rosters",
         "setup",
@@ -59,6 +101,9 @@ BELOW = {
     "practising": {"core", "context", "rosters", "setup", "store"},
     "copies": {"core", "context", "settings", "store"},
     "web": {
+        "asked",
+        "letters",
+        "mailing",
         "authority",
         "core",
         "context",
@@ -71,8 +116,10 @@ BELOW = {
         "proposals",
         "copies",
         "desk",
+        "destinations",
         "keeping",
         "openings",
+        "passing_on",
         "practising",
         "rosters",
         "setup",
@@ -91,6 +138,7 @@ BELOW = {
         "rosters",
         "copies",
         "jobs",
+        "mailing",
         "run",
         "setup",
         "store",
@@ -105,6 +153,8 @@ BELOW = {
         "cards",
         "copies",
         "intakes",
+        "mailing",
+        "passing_on",
         "practising",
         "rosters",
         "store",
@@ -402,3 +452,14 @@ def test_nothing_untyped_in_the_core():
         )
     }
     assert files == {BORDERS}
+
+
+def test_patterns_are_of_the_whole_text():
+    """Of a model's pattern the reader looks whether it is anywhere in a text: each is anchored."""
+    loose = [
+        f"{path.name}: {found}"
+        for path in SOURCE.rglob("*.py")
+        for found in re.findall(r'Field\([^)]*pattern=r?"([^"]*)"', path.read_text())
+        if not (found.startswith("^") and found.endswith("$"))
+    ]
+    assert loose == []

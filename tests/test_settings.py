@@ -51,6 +51,7 @@ def test_reads_variables(variable, given, name, value):
         ("NEVEFIELD_MAX_UPLOAD_MB", "12.5", "a whole number from 1 to 4,000"),
         ("NEVEFIELD_SESSION_HOURS", "٤", "a whole number from 1 to 720"),
         ("NEVEFIELD_PRACTICE", "ja", "one of 1, yes, true, on, 0, no, false, off"),
+        ("NEVEFIELD_OUTBOX", "out", "a directory by its whole path, such as /srv/nevefield/out"),
         ("NEVEFIELD_ZONE", "Moon/Tycho", "a time zone by its name, such as Europe/Prague"),
     ],
 )

@@ -14,6 +14,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
+import httpx
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
@@ -24,7 +25,7 @@ from nevefield.rosters.looking import list_seen
 from nevefield.rosters.opening import open_roster_with
 from nevefield.run.server import free_port
 from nevefield.store.rosters import replace_code_list
-from tests.conftest import PASSWORDS, ROOT
+from tests.conftest import APPROVES, PASSWORDS, ROOT, once_for_all
 
 FLAGS = [
     "--disable-background-networking",
@@ -53,7 +54,8 @@ NO_VALUE = """
         }
     }).observe(document, { childList: true, characterData: true, subtree: true })
 """
-expect.set_options(timeout=60_000)  # no test of speed: a busy machine takes its time
+PATIENCE = 90_000  # milliseconds; no test of speed: a busy machine takes its time
+expect.set_options(timeout=PATIENCE)
 
 
 @contextmanager
@@ -62,6 +64,7 @@ def opened(chromium: Browser, address: str) -> Iterator[BrowserContext]:
     of its pages fail the test.
     """
     context = chromium.new_context(viewport={"width": 1280, "height": 800}, base_url=address)
+    context.set_default_timeout(PATIENCE)
     context.add_init_script(NO_VALUE)
     errors: list[str] = []
     context.on("weberror", lambda one: errors.append(str(one.error)))
@@ -114,14 +117,29 @@ def served(data: Path, *options: str) -> Iterator[str]:
 
 @pytest.fixture(scope="session")
 def seed(tmp_path_factory):
-    """Everything that a Nevefield keeps once its demo is loaded; it is stopped, and copied
-    wherever one is served.
+    """Everything that a Nevefield keeps once its demo is loaded, by whichever process of the tests
+    comes first; it is stopped, and copied wherever one is served.
     """
-    place = tmp_path_factory.mktemp("seed") / "site"
-    place.mkdir()
-    with served(place):
-        pass
+    with once_for_all(tmp_path_factory, "seed") as (place, is_first):
+        if is_first:
+            with served(place) as address:
+                wait_until_told(address)
     return place
+
+
+BY_THEMSELVES = ("after every receipt", "each minute")
+
+
+def wait_until_told(address: str) -> None:
+    """Wait until the destinations that are told by themselves are: a copy has nothing to tell."""
+    client = httpx.Client(base_url=address, timeout=60)
+    client.post("/api/session", json={"name": APPROVES, "password": PASSWORDS[APPROVES]})
+    for _ in range(240):
+        found = client.get("/api/destinations").json()["destinations"]
+        if not sum(one["counts"]["to send"] for one in found if one["told"] in BY_THEMSELVES):
+            return
+        time.sleep(0.5)
+    raise AssertionError("The demo's destinations were not told in two minutes.")
 
 
 @pytest.fixture(scope="session")
@@ -137,6 +155,34 @@ def site(kept):
     """
     with served(kept) as address:
         yield address
+
+
+@pytest.fixture(scope="module")
+def shared_place(seed, tmp_path_factory):
+    """Where the Nevefield of a module keeps everything."""
+    return shutil.copytree(seed, tmp_path_factory.mktemp("shared") / "site")
+
+
+@pytest.fixture(scope="module")
+def shared(shared_place):
+    """The address of a Nevefield for the journeys of one module, which do not meet."""
+    with served(shared_place) as address:
+        yield address
+
+
+@pytest.fixture
+def college(shared, chromium):
+    """Somebody's browser at the Nevefield of the module."""
+    with opened(chromium, shared) as context:
+        yield context
+
+
+@pytest.fixture
+def fresh(seed, tmp_path, chromium):
+    """Somebody's browser at a Nevefield of the test's own."""
+    place = shutil.copytree(seed, tmp_path / "site")
+    with served(place) as address, opened(chromium, address) as context:
+        yield context
 
 
 @pytest.fixture(scope="session")
@@ -287,6 +333,35 @@ def tally(page: Page) -> dict[str, int]:
     ]
     assert sum(parts) == found["read"]
     return found
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="This intake").get_by_role(
+        "link", name=re.compile(f"^{name}")
+    ).click()
+
+
+def apply(page: Page) -> int:
+    """Apply what stands on the Apply page, a typed number where it is asked for; give the
+    receipt's number.
+    """
+    tab(page, "Apply")
+    button = page.get_by_role("button", name=re.compile(r"^Apply [\d,]+ row"))
+    expect(button).to_be_visible()
+    if (ask := page.get_by_label(re.compile("to say that you mean it"))).count():
+        ask.fill(re.search(r"[\d,]+", button.inner_text())[0])
+    button.click()
+    back = page.get_by_role("link", name="Take back …")
+    expect(back).to_be_visible()
+    return int(re.search(r"/receipts/(\d+)/undo", back.get_attribute("href"))[1])
+
+
+def take_back(page: Page, receipts: list[int]) -> None:
+    """Take receipts back, the last first: other tests find the rosters as they were."""
+    for receipt in reversed(receipts):
+        page.goto(f"/receipts/{receipt}/undo")
+        page.get_by_role("button", name=re.compile(r"^Take back [\d,]+ record")).click()
+        expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
 
 
 def open_others(context: Context) -> None:

@@ -7,7 +7,6 @@ from __future__ import annotations
 import io
 import json
 import re
-import shutil
 import zipfile
 from datetime import date
 
@@ -15,20 +14,12 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.browser.conftest import opened, pick, picked, served, sign_in
+from tests.browser.conftest import call, pick, picked, sign_in
 from tests.cards.house import photo_of
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
 pytestmark = pytest.mark.browser
 NEEDS = ("have it", "to make anew", "to make", "no photo", "does not fit", "to take in")
-
-
-@pytest.fixture
-def college(seed, tmp_path, chromium):
-    """A window on a Nevefield whose cards nobody else makes."""
-    place = shutil.copytree(seed, tmp_path / "site")
-    with served(place) as address, opened(chromium, address) as context:
-        yield context
 
 
 @pytest.fixture
@@ -55,11 +46,11 @@ def stage(page: Page, name: str) -> None:
     ).click()
 
 
-def test_from_needed_to_handed_over(college, cards, tmp_path):
+def test_from_needed_to_handed_over(fresh, cards, tmp_path):
     """41 need a card: 37 are made, printed and handed over by scanning; a photograph that was
     missing is brought; a lost card is out of use at once and replaced.
     """
-    page = college.new_page()
+    page = fresh.new_page()
     sign_in(page, PREPARES)
     page.get_by_role("navigation", name="Places").get_by_role("link", name="Cards").click()
     page.get_by_role("link", name="Gate card").click()
@@ -206,14 +197,26 @@ def test_a_design_is_changed(college):
         page.get_by_label("Tally").get_by_role("button", name=re.compile("does not fit"))
     ).to_contain_text(re.compile(r"\d\d"))
     page.get_by_role("button", name="Versions").click()
-    page.get_by_role("button", name="Take version 1 up again").click()
+    with page.expect_download() as first:
+        page.get_by_role("link", name="Version 1 as JSON").click()
+    document = json.loads(first.value.path().read_text())
+    wrong = json.dumps(document | {"faces": [{"name": "everybody"}]}).encode()
+    bring_json(page, "wrong.json", wrong)
+    expect(page.get_by_role("alert")).to_contain_text("roster: is needed")
+    bring_json(page, "first.json", json.dumps(document | {"name": "of-others"}).encode())
     page.get_by_role("button", name="Keep as version 3").click()
     expect(page.get_by_text("kept ✓")).to_be_visible()
     expect(items.get_by_role("button", name=re.compile("Home port"))).to_have_count(0)
     assert standing(page)["does not fit"] == 1
 
 
-def test_begun_from_nothing(college, made):
+def bring_json(page: Page, name: str, content: bytes) -> None:
+    """Take a design from a file, in the dialog."""
+    chooser = page.get_by_role("dialog").locator("input[type=file]")
+    chooser.set_input_files({"name": name, "mimeType": "application/json", "buffer": content})
+
+
+def test_begun_from_nothing(college, cards):
     """A design is begun for another roster by four choices, and two people do not write over each
     other; who may only look changes nothing.
     """
@@ -229,10 +232,20 @@ def test_begun_from_nothing(college, made):
     expect(picked(dialog.get_by_label("A card in use is"))).to_have_text("Active")
     dialog.get_by_role("button", name="Begin it").click()
     expect(page.get_by_role("heading", name="Fellow’s card → Gate passes")).to_be_visible()
-    passes = json.loads((made / "roster-gate-passes.json").read_text())["records"]
+    passes = call(page, "GET", "/api/rosters/gate-passes/export?format=json")["records"]
     today = date.today().isoformat()
     good = sum(one["pass_state"] == "ACTIVE" and one["valid_until"] >= today for one in passes)
     assert standing(page) == {"no photo": 2_610, "to take in": good}
+    page.goto("/cards")
+    for name in ("fellow-s-card-2", "fellow-s-card-3"):  # of one title, in any alphabet
+        page.get_by_role("button", name="Begin another design …").click()
+        dialog.get_by_label("What it is called").fill("Fellow’s card")
+        pick(dialog.get_by_label("Made like"), "Gate card")
+        expect(dialog.get_by_text("is as in “Gate card”")).to_be_visible()
+        dialog.get_by_role("button", name="Begin it").click()
+        expect(page).to_have_url(re.compile(f"/cards/{name}/needed"))
+        assert standing(page)["no photo"] == len(cards["photo"])
+        page.goto("/cards")
     page.goto("/cards/fellow-s-card/design")
     items = page.get_by_role("group", name="What stands on this side, from the top")
     items.get_by_role("button", name="photograph").click()

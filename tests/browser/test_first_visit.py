@@ -12,6 +12,7 @@ import pyotp
 import pytest
 from playwright.sync_api import Page, expect
 
+from nevefield.run.root import OURS
 from tests.browser.conftest import opened, pick, served
 from tests.browser.test_everywhere import violations
 from tests.data.openings.offices import choir, sailing_club
@@ -246,3 +247,10 @@ def _sign_in(page: Page, address: str) -> None:
     page.get_by_label("Sign-in name").fill("ines")
     page.get_by_label("Password").fill(PASSWORD)
     page.keyboard.press("Enter")
+
+
+def test_all_that_is_kept_is_ours(seed):
+    """What the demo leaves in its directory is known to be ours, so that a later start as root
+    hands all of it over; the log is the test's.
+    """
+    assert {path.name for path in seed.iterdir()} - {"log"} <= OURS

@@ -11,39 +11,10 @@ from collections import Counter
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import drop, forget, pick, sign_in, tally
+from tests.browser.conftest import apply, drop, forget, pick, sign_in, take_back, tally
 from tests.conftest import ADMINISTERS
 
 pytestmark = pytest.mark.browser
-
-
-def tab(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="This intake").get_by_role(
-        "link", name=re.compile(f"^{name}")
-    ).click()
-
-
-def apply(page: Page) -> int:
-    """Apply what stands on the Apply page, a typed number where it is asked for; give the
-    receipt's number.
-    """
-    tab(page, "Apply")
-    button = page.get_by_role("button", name=re.compile(r"^Apply [\d,]+ row"))
-    expect(button).to_be_visible()
-    if (ask := page.get_by_label(re.compile("to say that you mean it"))).count():
-        ask.fill(re.search(r"[\d,]+", button.inner_text())[0])
-    button.click()
-    back = page.get_by_role("link", name="Take back …")
-    expect(back).to_be_visible()
-    return int(re.search(r"/receipts/(\d+)/undo", back.get_attribute("href"))[1])
-
-
-def take_back(page: Page, receipts: list[int]) -> None:
-    """Take receipts back, the last first: other tests find the rosters as they were."""
-    for receipt in reversed(receipts):
-        page.goto(f"/receipts/{receipt}/undo")
-        page.get_by_role("button", name=re.compile(r"^Take back [\d,]+ record")).click()
-        expect(page.get_by_role("heading", name=re.compile("^Taken back"))).to_be_visible()
 
 
 def vessel(page: Page, name: str):

@@ -236,12 +236,10 @@ def test_a_whole_file_by_keyboard(page, made, truth):
     expect(apply).to_be_visible()
     go_to("apply rows")
     expect(page.get_by_text("adds up")).to_be_visible()
-    expect(page.get_by_role("link", name="Take back", exact=False).first).to_be_visible(
-        timeout=60_000
-    )
+    expect(page.get_by_role("link", name="Take back", exact=False).first).to_be_visible()
     go_to("take back")
     page.wait_for_url(re.compile("/undo"))
     expect(page.get_by_role("button", name=re.compile("^Take back"))).to_be_enabled()
     go_to("take back")
-    expect(page.get_by_text("Taken back").first).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("Taken back").first).to_be_visible()
     assert presses < MOST_PRESSES, presses

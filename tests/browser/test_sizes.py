@@ -10,31 +10,10 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import drop, forget, sign_in
-from tests.browser.test_everywhere import OF_INTAKE, PAGES, settled
+from tests.browser.test_everywhere import NARROW, settled
 from tests.conftest import ADMINISTERS
 
 pytestmark = pytest.mark.browser
-
-NARROW = {"width": 320, "height": 640}  # WCAG 2.2, 1.4.10: 1280 pixels at 400%
-BEYOND = """() => {
-    const wide = document.documentElement.clientWidth
-    const scrolls = (one) => {
-        for (let at = one.parentElement; at && at !== document.body; at = at.parentElement)
-            if (/auto|scroll|hidden/.test(getComputedStyle(at).overflowX)) return true
-        return false
-    }
-    return [...document.querySelectorAll('body *')].filter((one) => {
-        const box = one.getBoundingClientRect()
-        return box.width && box.height && box.right > wide + 1 && !scrolls(one)
-    }).map((one) => `${one.tagName} ${one.className} ends at ${one.getBoundingClientRect().right}`)
-}"""
-# A place that scrolls in both directions is a table; everything else comes one under the other.
-ACROSS = """() => [...document.querySelectorAll('main, main *')].filter((one) =>
-    one.scrollWidth > one.clientWidth + 1
-    && /auto|scroll/.test(getComputedStyle(one).overflowX)
-    && !one.matches('[role=grid], [role=table], pre, textarea')
-    && !one.querySelector(':scope > table, :scope > [role=table]')
-    ).map((one) => `${one.tagName} ${one.className} scrolls across`)"""
 
 
 @pytest.fixture
@@ -44,19 +23,6 @@ def intake(page, made):
     drop(page, made / "september-joiners.xlsx")
     forget(page)
     return re.match(r"(.*/intakes/\d+)/", page.url)[1]
-
-
-def test_narrow(page, intake):
-    """At 320 pixels nothing lies beyond the edge, and only tables scroll across."""
-    page.set_viewport_size(NARROW)
-    wrong = {}
-    for path in [*PAGES, *(f"{intake}/{one}" for one in OF_INTAKE)]:
-        page.goto(path)
-        settled(page)
-        expect(page.locator("h1").first).to_be_attached()
-        if found := [*page.evaluate(BEYOND), *page.evaluate(ACROSS)]:
-            wrong[path] = found[:5]
-    assert wrong == {}
 
 
 def test_narrow_and_worked_in(page, intake):

@@ -6,24 +6,15 @@ from __future__ import annotations
 
 import json
 import re
-import shutil
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import opened, pick, served, set_day, sign_in
+from tests.browser.conftest import opened, pick, set_day, sign_in
 from tests.browser.test_groups import apply
 from tests.conftest import APPROVES, LOOKS, PREPARES
 
 pytestmark = pytest.mark.browser
-
-
-@pytest.fixture
-def college(seed, tmp_path, chromium):
-    """A window on a Nevefield whose roster nobody else looks at."""
-    place = shutil.copytree(seed, tmp_path / "site")
-    with served(place) as address, opened(chromium, address) as context:
-        yield context
 
 
 def standing(page: Page) -> dict[str, int]:
@@ -54,12 +45,12 @@ def choose(page: Page, key: str) -> None:
     expect(page.get_by_text(key).nth(1)).to_be_visible()
 
 
-def test_to_an_accepted_return(college, made):
+def test_to_an_accepted_return(fresh, made):
     """Three rounds: conflicts settled in each of the three ways, numbers chosen for the 18, one
     among seven holders.
     """
     held = json.loads((made / "registry.truth.json").read_text())
-    page = college.new_page()
+    page = fresh.new_page()
     sign_in(page, APPROVES)
     page.get_by_role("navigation", name="Places").get_by_role("link", name="Submissions").click()
     page.get_by_role("link", name="Autumn return").click()

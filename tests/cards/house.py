@@ -104,8 +104,21 @@ def design_of(last: int = 40) -> dict:
     }
 
 
-def open_club(context, people=CLUB, last: int = 40) -> None:
-    """Open the club's rosters and begin its design."""
+def open_club(context, people=CLUB, last: int = 40, *, written=None, there=()) -> None:
+    """Open the club's rosters and begin its design.
+
+    Args:
+        context: Database.
+        people: Its members.
+        last: The last number of its range.
+        written: How numbers are written, where the register has texts; else it has whole numbers.
+        there: Cards that are in the register.
+    """
+    serial, *others = CARDS["fields"]
+    design = design_of(last)
+    if written is not None:
+        serial = serial | {"type": "string"}
+        design["numbering"] |= written
     with context.database.transaction() as connection:
         codes = [
             Code(code=code, label=label)
@@ -115,8 +128,8 @@ def open_club(context, people=CLUB, last: int = 40) -> None:
     names = [field["name"] for field in MEMBERS["fields"]]
     records = [dict(zip(names, person, strict=True)) for person in people]
     open_roster_with(context, MEMBERS, records, None)
-    open_roster_with(context, CARDS, [], None)
-    begin_design(context, design_of(last), None)
+    open_roster_with(context, CARDS | {"fields": [serial, *others]}, list(there), None)
+    begin_design(context, design, None)
 
 
 def photo_of(width: int, height: int, colour: str = "#557799", kind: str = "JPEG", **more) -> bytes:

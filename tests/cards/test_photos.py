@@ -22,6 +22,7 @@ from nevefield.cards.photos import (
     set_frame,
 )
 from nevefield.cards.pictures import propose_frame, read_photo
+from nevefield.rosters.uniting import merge_records
 from tests.cards.house import open_club, photo_of
 
 COUNT = 2_000
@@ -182,6 +183,20 @@ def test_forgotten(bare):
     forget_photo(bare, second, None)
     with bare.database.transaction() as connection:
         assert connection.row("SELECT COUNT(*) FROM card_image") == (0,)
+
+
+@pytest.mark.parametrize("both", [False, True])
+def test_two_become_one(bare, both):
+    """Of two records that are made one the photograph stays: the kept one's own, if it has one."""
+    open_club(bare)
+    own, other = photo_of(240, 320, "#113355"), photo_of(240, 320, "#aa3322")
+    bring_photos(bare, "club-card", [("0002.jpg", other)] + both * [("0001.jpg", own)], None)
+    photos = look_at_needed(bare, "club-card").photos
+    people = look_at_needed(bare, "club-card").needed.people
+    keep, gone = (one.record for key in ("0001", "0002") for one in people if one.key == key)
+    merge_records(bare, "members", keep, gone, None)
+    kept = look_at_needed(bare, "club-card").photos[keep]
+    assert kept.digest == photos[keep if both else gone].digest
 
 
 def test_pictures_of_all_cards(bare):

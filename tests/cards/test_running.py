@@ -10,6 +10,12 @@ from collections import Counter
 import pytest
 from pypdf import PdfReader
 
+from nevefield.cards.designs import begin_design
+from nevefield.cards.errors import OtherNumbers
+from nevefield.cards.holding import find_cards
+from nevefield.cards.running import Asked, find_scanned, make_run, open_run
+from nevefield.core.errors import WrongDesign
+from tests.cards.house import design_of, open_club
 from tests.conftest import ADMINISTERS, LOOKS, PREPARES, Browser
 
 
@@ -259,3 +265,39 @@ def test_of_a_shortlist(page, cards):
     assert [one["record"] for one in shown["people"]] == records
     answer = client.send("GET", f"/api/cards/gate-card/people?shortlist={kept['id']}")
     assert answer.status_code == 404
+
+
+def test_numbers_with_letters_and_zeros(bare):
+    """A register of texts: the next numbers are written as those that there are, none of which is
+    given again however it is spelt; they stand on the card, and are found as they are read.
+    """
+    there = [
+        {"serial": "LIB-000011", "member": "0001", "ends": "2027-12-31"},
+        {"serial": "lib-12", "member": "0002", "ends": "2020-01-01"},
+        {"serial": "²", "member": "0009"},
+        {"serial": "9" * 5000, "member": "0009"},
+    ]
+    open_club(bare, written={"before": "LIB-", "digits": 6}, there=there)
+    run = open_run(bare, "club-card", make_run(bare, "club-card", Asked(), None))
+    given = [f"LIB-0000{number}" for number in (13, 14, 15)]
+    assert sorted(one.number for one in run.cards) == given
+    assert sorted(one.card.texts["square"] for one in run.cards) == given
+    assert find_scanned(bare, "club-card", "lib-14").number == "LIB-000014"
+    assert [one.number for one in find_cards(bare, "LIB-000013")] == ["LIB-000013"]
+    assert find_cards(bare, "13") == []
+
+
+def test_numbers_are_not_made_otherwise_than_they_are(bare):
+    """Nothing is made that would be numbered unlike everything that there is."""
+    open_club(bare, written={}, there=[{"serial": "004512", "member": "0001"}])
+    with pytest.raises(OtherNumbers, match="“004512”, and the first new one would be “11”"):
+        make_run(bare, "club-card", Asked(), None)
+
+
+def test_bare_numbers_have_no_letters(bare):
+    """What holds whole numbers takes neither letters nor zeros, and it is said where to go."""
+    open_club(bare)
+    document = design_of() | {"name": "another"}
+    document["numbering"]["digits"] = 5
+    with pytest.raises(WrongDesign, match=r"numbering\.digits.+bare numbers.+under Definition"):
+        begin_design(bare, document, None)

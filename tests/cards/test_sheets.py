@@ -14,8 +14,8 @@ from pypdf import PdfReader
 from nevefield.cards.looking import lay_one
 from nevefield.cards.printing import write_pdf
 from nevefield.cards.typefaces import load_typefaces
+from nevefield.core.cards.faces import Faces
 from nevefield.core.cards.laying import Image, Squares, Words
-from nevefield.core.cards.needing import Faces
 from nevefield.core.cards.reading import read_design
 from nevefield.core.cards.sheets import arrange
 from nevefield.store.cards import MadeCard

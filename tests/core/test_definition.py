@@ -34,6 +34,15 @@ def change(*path, value):
     return document
 
 
+def test_keys_of_no_fields_are_passed_over():
+    """A key of no fields tells nobody apart, wherever it stands."""
+    plain = read_definition(DOCUMENT)
+    for path in (("nevefield", "keys"), ("uniqueKeys",)):
+        found = change(*path, value=[[], list(plain.primary_key)])
+        read = read_definition(found)
+        assert () not in (*read.keys, *read.unique_keys)
+
+
 @pytest.mark.parametrize(
     ("document", "place", "said"),
     [

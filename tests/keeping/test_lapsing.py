@@ -102,6 +102,8 @@ def test_files_that_are_done_with(guild, clock):
         "left": (None, 0, 0),
         "trail": (None, 0, 0),
         "looked": (None, 0, 0),
+        "letters": (None, 0, 0),
+        "passed": (None, 0, 0),
     }
     assert goes(context) == {"files": 2}
     for name in ("applied", "thrown"):

@@ -10,7 +10,7 @@ from nevefield.copies.making import bring_back, list_copies, make_copy
 from nevefield.keeping.erasing import erase, hold_back, how_erased
 from nevefield.keeping.outlasting import FILE, Noted, Notes, erase_again, note_erasures, read_noted
 from nevefield.rosters.opening import insert_opened, open_roster_with
-from nevefield.store import records, rosters
+from nevefield.store import mails, records, rosters
 
 DOCUMENT = {
     "name": "guild",
@@ -83,6 +83,23 @@ def test_who_was_erased_stays_erased(bare, place, clock):
     erase(bare, known["G-0004"], "himself", "asked for it", keeper)
     note_erasures(bare, place.folder)
     assert [one.record for one in read_noted(place.folder)][-1] == known["G-0004"]
+
+
+def test_no_mail_of_a_copy_goes_again(bare, place, clock):
+    """What waited when a copy was made may have gone since: it does not go by itself."""
+    with bare.database.transaction() as connection:
+        mail = mails.NewMail("test", "bo@x.example", "s", "t", "1@x.example")
+        mails.insert_mails(connection, [mail], None, clock())
+    copy, _ = make_copy(place, clock())
+    with bare.database.transaction() as connection:
+        (taken,) = mails.claim(connection, "w", clock(), clock() + timedelta(minutes=5), 9)
+        mails.begin_handing(connection, taken.id, "w", clock() + timedelta(minutes=5))
+        mails.finish(connection, taken.id, "w", "sent", "250 ok", clock())
+    bring_back(place, copy, clock())
+    with bare.database.transaction() as connection:
+        (now,) = mails.list_mails(connection, ["unclear"], 0, 9)
+        assert mails.claim(connection, "w", clock(), clock() + timedelta(minutes=5), 9) == []
+    assert (now.recipient, now.body) == ("bo@x.example", "t")
 
 
 def test_a_number_of_another_is_nobody(bare, clock):

@@ -38,9 +38,10 @@ from nevefield.store.programs import dump
 from nevefield.store.sources import list_sources
 from nevefield.submissions.errors import OnlyPractice
 from nevefield.submissions.opening import Beginning, begin_submission
-from tests.conftest import ADMINISTERS, Browser, make_database
+from tests.conftest import ADMINISTERS, Browser
 from tests.institutions import federation
 from tests.institutions.opened import open_institution
+from tests.shelf import make_database
 
 PERSONAL = ("family-name", "given-name", "mail", "phone", "birth-date")
 

@@ -174,7 +174,8 @@ def test_practice_copy_runs_while_there_is_one(data):
     wait_for(lambda: real.get("/api/practice").json()["answers"], 60)
     told = real.get("/api/practice").json()
     assert (told["state"], told["differs"], told["said"]) == ("ready", [], "")
-    practice = httpx.Client(base_url=told["address"], cookies=dict(real.cookies))
+    # its first answer comes when it has begun
+    practice = httpx.Client(base_url=told["address"], cookies=dict(real.cookies), timeout=60)
     wait_for(lambda: practice.get("/api/health").status_code == 200)
     assert practice.get("/api/links/first").json()["practice"] is True
     assert practice.get("/api/session").status_code == 204

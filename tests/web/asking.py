@@ -18,7 +18,8 @@ from nevefield.context import Context
 from nevefield.settings import Settings
 from nevefield.store.connection import Connection, Database
 from nevefield.store.schema import migrate
-from tests.conftest import Clock, make_database
+from tests.conftest import Clock
+from tests.shelf import make_database
 from tests.web.houses import House
 
 __all__ = ["KEY", "SHEET", "Asker", "Call", "Examples", "Place", "Rehearsed", "open_rehearsed"]
@@ -190,6 +191,8 @@ class Examples:
         self.values: dict[str, Any] = {
             **numbers,
             "name": own.name,
+            "destination": f"{own.name}-list",
+            "file_id": 1,
             "kind": "team",
             "line": 2,
             "token": "0" * 32,

@@ -15,17 +15,25 @@ from datetime import date, timedelta
 from typing import Any
 
 from nevefield.accounts import Level, add_account
+from nevefield.accounts.signing import digest_of
 from nevefield.context import Context
 from nevefield.core.codes import Code
+from nevefield.core.mailing.asking import Asks
+from nevefield.core.mailing.template import Template
 from nevefield.intakes.applying import apply_intake, request_apply
 from nevefield.intakes.evaluating import open_intake
 from nevefield.intakes.receiving import Claims, add_step, receive_file
+from nevefield.letters.answering import give_answer
+from nevefield.letters.writing import Letter, send_letter
+from nevefield.passing_on.keeping import begin_destination
+from nevefield.passing_on.sending import tell
 from nevefield.proposals.approving import propose_intake
 from nevefield.proposals.editing import Edit, edit_record
 from nevefield.proposals.scheduling import schedule_intake
 from nevefield.rosters.opening import open_roster_with
 from nevefield.rosters.shortlists import keep_shortlist
 from nevefield.store import records, rosters
+from nevefield.store.letters import insert_links, list_addressees
 from nevefield.submissions.answering import bring_answer
 from nevefield.submissions.opening import Beginning, begin_submission
 from nevefield.submissions.sending import build_round
@@ -60,6 +68,7 @@ NUMBERED = (
     "submission",
     "submission_round",
     "job",
+    "mail_batch",
 )
 
 
@@ -248,6 +257,7 @@ def _open(context: Context, maker: Maker, account: int) -> House:
         "fields": [{"to": "NAME", "from": "family"}, {"to": "MAIL", "from": "mail"}],
     }
     found |= submit(context, maker, account, layout)
+    found["letter"] = write(context, maker, account)
     return House(maker.name, sign, kept, roster, found, document, layout)
 
 
@@ -363,7 +373,49 @@ def submit(context: Context, maker: Maker, account: int, layout: dict[str, Any])
         "held": {"NAME": f"Held {sign}"},
     }
     bring_answer(context, found["round"], json.dumps({"results": [told]}).encode(), account)
+    pass_on(context, maker, account)
     return found
+
+
+def write(context: Context, maker: Maker, account: int) -> int:
+    """Write to somebody of a house, who corrects their data by a link; returns the letter."""
+    asks = Asks(fields=("note",), last_day=context.today() + timedelta(days=20))
+    template = Template(f"Letter {maker.sign}", f"Dear {maker.sign}", "{note}")
+    with context.database.transaction() as connection:
+        roster = rosters.get_roster(connection, maker.name).id
+        first = records.list_current(connection, roster)[0][0]
+    letter = Letter(maker.name, [first], "", template, asks, "all")
+    sent = send_letter(context, letter, 1, f"press-{maker.name}", "", account)
+    with context.database.transaction() as connection:
+        (one,) = list_addressees(connection, sent.letter)
+        insert_links(connection, [(digest_of(f"link{maker.sign}"), one.id)], context.now())
+    give_answer(context, f"link{maker.sign}", "", {"note": f"said {maker.sign}"})
+    return sent.letter
+
+
+def pass_on(context: Context, maker: Maker, account: int) -> None:
+    """Tell somebody by a file who is in a house: what is kept too, with a reason."""
+    because = {"because": "they asked for it"}
+    begin_destination(
+        context,
+        {
+            "name": f"{maker.name}-list",
+            "title": f"Told {maker.sign}",
+            "way": {"kind": "file", "file_name": f"told{maker.sign}"},
+            "shares": [
+                {
+                    "roster": maker.name,
+                    "puts": [
+                        {"to": f"NR{maker.sign}", "from": "nr", **because},
+                        {"to": f"NAME{maker.sign}", "from": "family", **because},
+                        {"to": f"NOTE{maker.sign}", "from": "note"},
+                    ],
+                }
+            ],
+        },
+        account,
+    )
+    tell(context, f"{maker.name}-list", 1, account)
 
 
 def _seats(context: Context, other: House) -> dict[str, list[Any]]:

@@ -113,6 +113,16 @@ def test_no_address_tells_what_files_there_are(pages, path):
     )
 
 
+def test_without_pages_nothing_is_given_out(pages, tmp_path, monkeypatch):
+    """Who names no directory of pages does not give out the one where the product was started."""
+    monkeypatch.chdir(tmp_path)
+    settings = Settings()
+    bare = create_app(settings, Context(Database("mysql://nobody@127.0.0.1:1/none"), settings))
+    for path in ("/secret", "/dist/index.html", "/"):
+        answer = bare.test_client().get(path)
+        assert (answer.status_code, b"not built" in answer.data) == (503, True)
+
+
 def test_pages_are_there(pages):
     assert pages.get("/assets/a-1.js").data == b"code"
     assert "immutable" in pages.get("/assets/a-1.js").headers["Cache-Control"]

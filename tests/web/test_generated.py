@@ -94,7 +94,8 @@ def test_generated_calls(houses):
     operations = [one.ok() for one in asked.schema.get_all_operations()]
     operations = [one for one in operations if one.path != "/api/session"]
     there = itertools.cycle([True, False])
-    each = -(-CALLS // len(operations))
+    each = -(-CALLS // len(operations)) + 2  # some have fewer different calls than that
+    named = {"name": own.name, "destination": f"{own.name}-list"}
 
     for number, operation in enumerate(operations):
 
@@ -112,7 +113,7 @@ def test_generated_calls(houses):
                 for name in case.path_parameters or {}:
                     kind = name.removesuffix("_id")
                     case.path_parameters[name] = own.numbers.get(
-                        kind, own.name if name == "name" else case.path_parameters[name]
+                        kind, named.get(name, case.path_parameters[name])
                     )
             answer = case.call(**asked.who)
             database.begin_anew(altered=case.method != "GET" and answer.status_code < 300)

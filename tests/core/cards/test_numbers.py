@@ -7,10 +7,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nevefield.core.cards.design import Numbering, Range, Size
-from nevefield.core.cards.numbers import count_left, give_numbers, wiegand
+from nevefield.core.cards.fitting import tidy
+from nevefield.core.cards.numbers import (
+    count_left,
+    find_unlike,
+    give_numbers,
+    read_number,
+    wiegand,
+    write_number,
+)
 from nevefield.core.cards.portraits import Portraits
 from nevefield.core.cards.sheets import PAPERS, arrange, cutting_marks, per_sheet
-from nevefield.core.cards.symbols import Modules, Unencoded, encode, reads_back
+from nevefield.core.cards.symbols import Modules, Unencoded, code_size, encode, reads_back
 from nevefield.core.errors import CardTooLarge, NoNumbersLeft
 
 
@@ -23,6 +31,51 @@ def test_wiegand_26(facility, number):
     assert bits[13:].count("1") % 2 == 1
     assert int(bits[1:9], 2) == facility
     assert int(bits[9:25], 2) == number
+
+
+@given(
+    st.integers(0, 2**48),
+    st.text("ABz019-./ ", max_size=20).map(str.lstrip),
+    st.integers(0, 18),
+    st.integers(0, 4),
+)
+def test_a_number_is_read_as_it_is_written(number, before, digits, zeros):
+    """With whatever stands before it, in any case, and with more zeros or fewer."""
+    numbering = Numbering(before=before, digits=digits)
+    text = write_number(number, numbering)
+    assert text.startswith(before)
+    assert len(text) >= len(before) + digits
+    assert read_number(text, before) == number
+    assert read_number(f" {before.lower()}{'0' * zeros}{number} ", before) == number
+    assert find_unlike(["?", text], numbering) == ""
+
+
+@given(st.text(max_size=30), st.text("ABz-", max_size=3))
+def test_what_is_no_number_is_none(text, before):
+    """Whatever stands in a register."""
+    read = read_number(text, before)
+    if read is not None:
+        assert text.strip().casefold().startswith(before.casefold())
+        assert text.strip()[len(before) :].isdecimal()
+
+
+@pytest.mark.parametrize(
+    ("there", "numbering", "unlike"),
+    [
+        ([], {}, ""),
+        (["11", "7"], {}, ""),
+        (["004512"], {}, "004512"),
+        (["004512"], {"digits": 6}, ""),
+        (["004512"], {"digits": 1}, ""),  # somebody has said that they are written otherwise
+        (["LIB-1", "LIB-2"], {}, "LIB-1"),
+        (["old 7"], {"before": "LIB-"}, ""),
+        (["old 7", "1"], {}, ""),
+        (["²", "9" * 5000], {}, "²"),
+    ],
+)
+def test_numbers_of_another_form_are_told(there, numbering, unlike):
+    """When no number that there is, is written as the next would be."""
+    assert find_unlike(there, Numbering(**numbering)) == unlike
 
 
 def test_longer_formats():
@@ -90,6 +143,9 @@ def test_left_is_counted():
         ("EAN-13", "590123412345"),
         ("QR", "https://found.example/Žofie/王"),
         ("data matrix", "003400"),
+        ("code 128", "9912"),
+        ("QR", "明1"),
+        ("QR", "字カ"),
     ],
 )
 def test_codes_are_read_back(symbol, text):
@@ -100,6 +156,39 @@ def test_codes_are_read_back(symbol, text):
     other = encode(symbol, "4006381333931" if symbol == "EAN-13" else "ANOTHER")
     assert isinstance(other, Modules)
     assert not reads_back(other, text)
+
+
+SAID = {
+    "code 128": st.one_of(
+        st.text("0123456789", min_size=1, max_size=20),
+        st.text("0123456789Ab-", min_size=1, max_size=20),
+        st.text([chr(code) for code in range(32, 127)], min_size=1, max_size=48),
+    ),
+    "code 39": st.text("0123456789ABCXYZ-. $/+%", min_size=1, max_size=32),
+    "EAN-13": st.text("0123456789", min_size=12, max_size=12),
+    "QR": st.one_of(
+        st.text("0123456789", min_size=1, max_size=60),
+        st.text("0189ABZ $%*+-./:", min_size=1, max_size=60),
+        st.text("abc019 Žńřøß王明字カ1ナДжΩ\u0301😀~", min_size=1, max_size=60),
+    ),
+    "data matrix": st.one_of(
+        st.text("0123456789", min_size=1, max_size=40),
+        st.text([chr(code) for code in range(32, 127)], min_size=1, max_size=60),
+        st.text("abc019 Žńřøß王", min_size=1, max_size=30),
+    ),
+}
+
+
+@given(st.sampled_from(sorted(SAID)).flatmap(lambda one: st.tuples(st.just(one), SAID[one])))
+def test_whatever_a_code_takes_is_read_back(said):
+    """Numbers of any shape that an institution may give; their size is known without drawing."""
+    symbol, text = said[0], tidy(said[1])
+    modules = encode(symbol, text) if text else Unencoded("")
+    if isinstance(modules, Modules):
+        assert reads_back(modules, text)
+        assert code_size(symbol, text) == (len(modules.rows[0]), len(modules.rows))
+    elif text:
+        assert code_size(symbol, text) == modules
 
 
 @pytest.mark.parametrize(

@@ -263,6 +263,12 @@ def test_empty_and_odd_tables():
     assert propose(table_of(Member_no=["", ""]), TODAY).document["fields"] == []
     one_row = propose(table_of(Member_no=["7"], Name=["Ada"]), TODAY)
     assert [one.field for one in one_row.seen] == ["member_no", "name"]
+    for heading in ("No", "Year", "Seats", "Born"):
+        for hostile in ("²", "9" * 5000, "-" + "9" * 5000, "٣", "1e999999"):
+            few = [*map(str, range(1, 60)), hostile]
+            for texts in (few, [hostile] * 60):
+                table = table_of(**{heading: texts, "Name": ["Ada"] * 60})
+                assert propose(table, TODAY).document["fields"]
     odd = propose(Table.of(["***", "", "№"], [["a", "b", "c"]] * 3, [2, 3, 4]), TODAY)
     names = [one["name"] for one in odd.document["fields"]]
     assert len(set(names)) == 3
