@@ -25,6 +25,7 @@ from stations import make_memberships, make_stations  # noqa: E402
 from world import Namer, make_cadets, make_staff  # noqa: E402
 
 from nevefield.core.codes import read_codes  # noqa: E402
+from passing import DOORS, make_destinations  # noqa: E402
 
 __all__ = ["main", "make"]
 
@@ -60,6 +61,11 @@ def make(out: Path, seed: int = SEED) -> None:
     photos, cards = make_photos(random.Random(seed + 14), cadets, staff, who)
     (out / "gate-photos.zip").write_bytes(photos)
     _write(out / "gate-card.truth.json", cards)
+    destinations, accounts, told = make_destinations(random.Random(seed + 15), cadets)
+    _write(out / "destinations.json", destinations)
+    _write(out / "directory.json", {"accounts": accounts})
+    _write(out / "directory.truth.json", told)
+    _write(out / "gates.json", {"doors": DOORS})
     workbook, joiners, truth = make_september(random.Random(seed + 1), namer, cadets, text)
     (out / "september-joiners.csv").write_bytes(joiners)
     files = {

@@ -89,6 +89,8 @@ def go_through(page: Page, address: str) -> None:
     page.get_by_role("button", name=re.compile("Gannet: ")).click()
     page.get_by_text("Over the year").wait_for()
     take(page, "groups")
+    tell_the_directory(page, address)
+    write_to_cadets(page, address)
     send_the_return(page, address)
     set_up(page, address)
 
@@ -102,12 +104,28 @@ def make_cards(page: Page, address: str) -> None:
     page.get_by_role("button", name=re.compile("^line 1 Given names")).click()
     page.get_by_text("found anew after each change").wait_for()
     take(page, "cards-design")
-    page.get_by_role("button", name=re.compile(r"^Make \d+ cards")).click()
-    page.get_by_role("dialog").get_by_role("button", name=re.compile("^Make")).click()
-    page.get_by_role("heading", name="Run 1").wait_for()
-    for place in range(5):
-        page.get_by_role("checkbox", name=re.compile("was handed over")).nth(place).check()
-    take(page, "cards-runs")
+
+
+def tell_the_directory(page: Page, address: str) -> None:
+    """Look at what the directory was told, and at what it refused."""
+    page.goto(f"{address}/passing/directory")
+    page.get_by_role("button", name="The name is taken there").click()
+    page.get_by_text("Where it stands").or_(page.get_by_text("Because of")).first.wait_for()
+    page.wait_for_timeout(1_000)
+    take(page, "passing")
+
+
+def write_to_cadets(page: Page, address: str) -> None:
+    """Write to the cadets who are shown: the text, and what three of them would get."""
+    page.goto(f"{address}/rosters/cadets")
+    page.get_by_role("button", name=re.compile("^Write to them")).click()
+    page.get_by_label("Subject").fill("Your watch from October, {given_names}")
+    page.get_by_role("textbox", name="Text").fill(
+        "Dear {given_names} {family_name},\n\nfrom October you are in watch {watch}, of"
+        " {department}.\n\nTarn Quay, registry"
+    )
+    page.get_by_role("article").first.wait_for()
+    take(page, "letter")
 
 
 def sign_in(page: Page, address: str, name: str, password: str) -> None:
@@ -156,11 +174,6 @@ def set_up(page: Page, address: str) -> None:
     page.get_by_role("button", name="Check the chain").click()
     page.get_by_text("The last seal is").wait_for()
     take(page, "trail")
-    page.goto(f"{address}/setup/copies")
-    # before the hour of the night at which one is made by itself, there is none yet
-    page.get_by_role("button", name=re.compile("^Make a copy")).click()
-    page.get_by_text("came back as it was").first.wait_for(timeout=120_000)
-    take(page, "copies")
     page.goto(f"{address}/rosters")
     from tests.data.openings.offices import choir
 
@@ -203,7 +216,7 @@ def main() -> None:
         program = Path(sys.executable).with_name("nevefield")
         process = subprocess.Popen([program, "serve", "--port", str(port), "--data", folder])
         try:
-            for _ in range(600):
+            for _ in range(3_000):
                 try:
                     urllib.request.urlopen(f"http://127.0.0.1:{port}/api/health", timeout=2)
                     break

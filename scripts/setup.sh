@@ -49,7 +49,8 @@ ensure_venv() {
     [ -x .venv/bin/python ] || { say "Making .venv ..."; "$PYTHON" -m venv .venv || fail "no virtual environment could be made with $PYTHON"; }
     say "Installing Python packages ..."
     # Ready-made packages only: none of them runs a script of its own while it is installed. So with the front end's below.
-    .venv/bin/python -m pip install -qq --disable-pip-version-check --only-binary :all: -r "$lock" \
+    # The lock binds those that packages ask for with extras, too: pip takes them for others.
+    .venv/bin/python -m pip install -qq --disable-pip-version-check --only-binary :all: -r "$lock" -c "$lock" \
         || fail "the Python packages could not be installed; the lines above say which. Is a package index reachable?"
     .venv/bin/python -m pip install -qq --disable-pip-version-check --no-deps -e "$ROOT" \
         || fail "nevefield itself could not be installed into .venv"
@@ -126,6 +127,27 @@ ensure_office() {
 # Reads the codes of printed cards, as another reader than ours does.
 ensure_zbar() {
     command -v zbarimg >/dev/null || install_packages "zbar" zbar-tools
+}
+
+# A directory server to load LDIF into. Its package is a service, of which nothing else is wanted: it is unpacked, not installed.
+ensure_slapd() {
+    [ ! -x .venv/slapd/usr/sbin/slapd ] || return 0
+    local lib
+    lib="/usr/lib/$(uname -m)-linux-gnu"
+    local place; place=$(mktemp -d)
+    chmod 755 "$place"
+    # the libraries bring the package index up to date, too, where there is none
+    if ! [ -e "$lib/libwrap.so.0" ] || ! [ -e "$lib/libodbc.so.2" ] || ! [ -e "$lib/libltdl.so.7" ] || ! [ -e "$lib/libldap-2.5.so.0" ] \
+        || ! (cd "$place" && apt-get download slapd ldap-utils >/dev/null 2>&1); then
+        install_packages "the directory server's libraries" libwrap0 libodbc2 libltdl7 libldap-2.5-0 libperl5.36
+    fi
+    say "Unpacking the directory server ..."
+    (cd "$place" && { ls slapd_*.deb ldap-utils_*.deb >/dev/null 2>&1 || apt-get download slapd ldap-utils >/dev/null 2>&1; } \
+        && for one in *.deb; do dpkg -x "$one" unpacked || exit 1; done) \
+        || fail "the packages slapd and ldap-utils could not be fetched; is a package index reachable?"
+    mkdir -p .venv/slapd
+    cp -a "$place/unpacked/." .venv/slapd/
+    rm -rf "$place"
 }
 
 # Several database nodes on this machine: the cluster's library, and the scripts by which one node copies itself to another. They

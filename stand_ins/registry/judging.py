@@ -169,10 +169,15 @@ def candidates_of(sent: Record, people: list[Record], without: str = "") -> list
     likeliest first.
     """
     found = []
+    matcher = SequenceMatcher(None, "", _name(sent))
     for held in people:
         if held["MARINER"] == without:
             continue
-        alike = _likeness(_name(held), _name(sent))
+        matcher.set_seq1(_name(held))
+        # each is quicker than the one after it, and never less
+        if matcher.real_quick_ratio() < ALIKE or matcher.quick_ratio() < ALIKE:
+            continue
+        alike = matcher.ratio()
         if alike < ALIKE:
             continue
         score = 50 * alike

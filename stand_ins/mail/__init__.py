@@ -1,0 +1,1 @@
+"""A mail server that catches everything and shows it."""
