@@ -3,6 +3,7 @@ import { getDesign, keepDesign } from '@/api/cards'
 import { isRefused } from '@/api/client'
 import type { CardDesign } from '@/api/types'
 import type { DesignDocument } from '@/logic/design'
+import { newest } from '@/logic/newest'
 import { useLookingAgain } from './useLookingAgain'
 
 export interface UseCards {
@@ -30,13 +31,10 @@ export function provideCards(name: string): UseCards {
   const problem = shallowRef('')
   const turn = shallowRef(0)
 
-  let latest = 0 // an answer to an earlier asking, come later, is none
-
-  async function refresh(): Promise<void> {
-    const mine = ++latest
+  const refresh = newest(async (isNewest) => {
     try {
       const found = await getDesign(name)
-      if (mine !== latest) return
+      if (!isNewest()) return
       if (JSON.stringify(found) !== JSON.stringify(design.value)) {
         design.value = found
         turn.value += 1
@@ -44,7 +42,7 @@ export function provideCards(name: string): UseCards {
     } catch (error) {
       if (!design.value) problem.value = error instanceof Error ? error.message : String(error)
     }
-  }
+  })
   async function act(doing: () => Promise<unknown>): Promise<boolean> {
     problem.value = ''
     try {

@@ -5,6 +5,7 @@ import { useAnswer } from './useAnswer'
 import { useCards } from './useCards'
 import { useDraft } from './useDraft'
 import type { DesignDocument } from '@/logic/design'
+import { newest } from '@/logic/newest'
 
 export interface UseDesign {
   document: Ref<DesignDocument>
@@ -49,7 +50,6 @@ export function useDesign(): UseDesign {
   const wrong = ref('')
   const record = ref<number | null>(null)
   const face = ref(kept().faces[0]!.name)
-  let latest = 0
 
   const changed = computed(() => JSON.stringify(document.value) !== base.value)
   const { recall } = useDraft(
@@ -61,18 +61,17 @@ export function useDesign(): UseDesign {
   const before = recall()
   if (before) over.value = before.version
 
-  async function lay(): Promise<void> {
-    const mine = ++latest
+  const lay = newest(async (isNewest) => {
     try {
       const found = await layCard(cards.name, document.value, record.value, face.value)
-      if (mine !== latest) return
+      if (!isNewest()) return
       card.value = found.card
       troubles.value = found.troubles
       wrong.value = ''
     } catch (error) {
-      if (mine === latest) wrong.value = error instanceof Error ? error.message : String(error)
+      if (isNewest()) wrong.value = error instanceof Error ? error.message : String(error)
     }
-  }
+  })
   const { answer, waiting, again } = useAnswer(() => tryDesign(cards.name, document.value), TRY_MS)
   watch(answer, (found) => {
     if (found) tried.value = found

@@ -1,6 +1,7 @@
 import { inject, provide, shallowRef, type InjectionKey, type ShallowRef } from 'vue'
 import { getDestination, listDestinations } from '@/api/passing'
 import type { Destination, DestinationBrief } from '@/api/types'
+import { newest } from '@/logic/newest'
 import { useLookingAgain } from './useLookingAgain'
 
 export interface UsePassing {
@@ -33,16 +34,14 @@ export function providePassing(): UsePassing {
 
   const say = (error: unknown) =>
     (problem.value = error instanceof Error ? error.message : String(error))
-  let latest = 0 // an answer to an earlier asking, come later, is none
-  async function refresh(): Promise<void> {
+  const refresh = newest(async (isNewest) => {
     const wanted = name
-    const mine = ++latest
     try {
       const [found, opened] = await Promise.all([
         listDestinations(),
         wanted ? getDestination(wanted) : null,
       ])
-      if (mine !== latest) return
+      if (!isNewest()) return
       if (!same(found.destinations, all.value)) all.value = found.destinations
       outbox.value = found.outbox
       if (wanted !== name || same(opened, one.value)) return
@@ -51,7 +50,7 @@ export function providePassing(): UsePassing {
     } catch (error) {
       if (!one.value && wanted === name) say(error)
     }
-  }
+  })
   async function open(wanted: string): Promise<void> {
     name = wanted
     one.value = null

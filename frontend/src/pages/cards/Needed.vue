@@ -50,6 +50,7 @@ async function load(more = false): Promise<void> {
       people.value.find((one) => one.record === chosen.value?.record) ?? people.value[0] ?? null
     problem.value = ''
   } catch (error) {
+    if (mine !== latest) return
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }

@@ -46,6 +46,7 @@ async function load(more = false): Promise<void> {
       rows.value.find((row) => row.record === chosen.value?.record) ?? rows.value[0] ?? null
     problem.value = ''
   } catch (error) {
+    if (mine !== latest) return
     problem.value = error instanceof Error ? error.message : String(error)
   }
 }
