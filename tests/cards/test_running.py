@@ -6,6 +6,8 @@ import io
 import json
 import threading
 from collections import Counter
+from dataclasses import replace
+from datetime import timedelta
 
 import pytest
 from pypdf import PdfReader
@@ -14,7 +16,10 @@ from nevefield.cards.designs import begin_design
 from nevefield.cards.errors import OtherNumbers
 from nevefield.cards.holding import find_cards
 from nevefield.cards.running import Asked, find_scanned, make_run, open_run
+from nevefield.core.cards.numbers import read_number
 from nevefield.core.errors import WrongDesign
+from nevefield.keeping.erasing import erase
+from nevefield.store import records, rosters
 from tests.cards.house import design_of, open_club
 from tests.conftest import ADMINISTERS, LOOKS, PREPARES, Browser
 
@@ -301,3 +306,23 @@ def test_bare_numbers_have_no_letters(bare):
     document["numbering"]["digits"] = 5
     with pytest.raises(WrongDesign, match=r"numbering\.digits.+bare numbers.+under Definition"):
         begin_design(bare, document, None)
+
+
+@pytest.mark.parametrize("written", [None, {"before": "LIB-", "digits": 4}])
+def test_the_number_of_an_erased_card_rests(bare, written):
+    """What is erased of a card is all that says whose it was; its number is not given to the next
+    one before its days of rest are over, and is free then.
+    """
+    before = written["before"] if written else ""
+    open_club(bare, written=written, there=[{"serial": f"{before}11", "member": "0009"}])
+    with bare.database.transaction() as connection:
+        register = rosters.get_roster(connection, "club-cards")
+        ((card, _),) = records.list_current(connection, register.id)
+    erase(bare, card, "Their parents", "left the club", None)
+    run = open_run(bare, "club-card", make_run(bare, "club-card", Asked(), None))
+    given = {read_number(one.number, before) for one in run.cards}
+    assert given == {12, 13, 14, 15}
+    later = replace(bare, now=lambda: bare.now() + timedelta(days=31))
+    one = Asked(frozenset([run.cards[0].card.record_id]), anew=True)
+    again = open_run(later, "club-card", make_run(later, "club-card", one, None))
+    assert [read_number(one.number, before) for one in again.cards] == [11]

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from nevefield.core.cards.reading import read_design
 from nevefield.core.columns.pairing import known_headings
 from nevefield.core.erasing import telling_of
 from nevefield.core.errors import CoreError
@@ -31,6 +32,7 @@ from nevefield.store import jobs as job_store
 from nevefield.store import records as record_store
 from nevefield.store import rosters as roster_store
 from nevefield.store.audit import insert_audit
+from nevefield.store.cards import keep_gone, list_designs
 from nevefield.store.copies import list_made
 from nevefield.store.erasures import Erasure
 from nevefield.store.records import NewChangeSet
@@ -272,6 +274,10 @@ def _take_out(connection: Connection, traces: _Traces) -> dict[str, int]:
     record_id = traces.record_id
     # what others wrote meanwhile is found again
     telling = _telling(connection, traces.definition, record_id)
+    for row in list_designs(connection):
+        if row.register_id == traces.roster.id:
+            register = read_design(row.document).register_
+            keep_gone(connection, row.register_id, record_id, register.number, register.facility)
     counts = store.erase_record(connection, traces.roster.id, record_id, telling)
     counts["steps"] = sum(
         store.scrub_steps(connection, intake, traces.lines.get(intake, set()), telling)

@@ -31,6 +31,7 @@ __all__ = [
     "insert_image",
     "insert_run",
     "insert_version",
+    "keep_gone",
     "list_designs",
     "list_made",
     "list_made_of",
@@ -63,7 +64,17 @@ _MADE = (
     " FROM card_made m"
     " LEFT JOIN account a ON a.id = m.handed_by"
 )
+# Versions of records that are over, but for those of a run that was taken back before its sheets
+# were given out.
+_LEFT = (
+    " FROM record_version v"
+    " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
+    " LEFT JOIN card_run r ON r.change_set_id = c.undoes"
+    " WHERE v.roster_id = %s AND v.valid_to IS NOT NULL"
+    " AND (r.id IS NULL OR r.printed_at IS NOT NULL)"
+)
 BATCH = 1_000
+LONGEST = 100  # letters of a number that is kept after its card was erased
 
 
 @dataclass(frozen=True)
@@ -323,7 +334,8 @@ def set_handed(
 def list_used(
     connection: Connection, roster_id: int, number: str, facility: str, since: datetime
 ) -> list[tuple[str, str]]:
-    """List the numbers of cards that left a register after a moment: facility and number of each.
+    """List the numbers of cards that left a register after a moment, also of such as were erased
+    since: facility and number of each.
 
     Those of a run that was taken back before its sheets were given out are not among them: there
     never was a card.
@@ -336,17 +348,50 @@ def list_used(
         since: The moment, in UTC.
     """
     rows = connection.rows(
-        "SELECT DISTINCT JSON_VALUE(v.content, %s), JSON_VALUE(v.content, %s)"
-        " FROM record_version v"
-        " JOIN change_set c ON c.roster_id = v.roster_id AND c.version = v.valid_to"
-        " LEFT JOIN card_run r ON r.change_set_id = c.undoes"
-        " WHERE v.roster_id = %s AND v.valid_to IS NOT NULL AND c.at > %s"
-        " AND (r.id IS NULL OR r.printed_at IS NOT NULL)",
+        f"SELECT DISTINCT JSON_VALUE(v.content, %s), JSON_VALUE(v.content, %s) {_LEFT}"
+        " AND c.at > %s",
         (_path(facility or number), _path(number), roster_id, since),
     )
+    erased = connection.rows(
+        "SELECT facility, number FROM card_number_gone WHERE roster_id = %s AND at > %s",
+        (roster_id, since),
+    )
     return [
-        (str(one or "") if facility else "", str(other)) for one, other in rows if other is not None
+        (str(one or "") if facility else "", str(other))
+        for one, other in [*rows, *erased]
+        if other is not None
     ]
+
+
+def keep_gone(
+    connection: Connection, roster_id: int, record_id: int, number: str, facility: str
+) -> None:
+    """Keep the numbers of a card that left a register, and when, before it is erased: they rest
+    like any other, and say nothing of whose they were.
+
+    Args:
+        connection: Inside a transaction.
+        roster_id: The register.
+        record_id: The card's record.
+        number: The register's field of the number.
+        facility: Its field of the facility; "" for none.
+    """
+    rows = connection.rows(
+        "SELECT JSON_VALUE(v.content, %s), JSON_VALUE(v.content, %s), MAX(c.at)"
+        f" {_LEFT} AND v.record_id = %s GROUP BY 1, 2",
+        (_path(facility or number), _path(number), roster_id, record_id),
+    )
+    kept = [
+        (roster_id, str(one or "") if facility else "", str(other), at)
+        for one, other, at in rows
+        if other is not None
+    ]
+    connection.run_many(
+        "INSERT INTO card_number_gone (roster_id, facility, number, at) VALUES (%s, %s, %s, %s)"
+        " ON DUPLICATE KEY UPDATE at = GREATEST(at, VALUES(at))",
+        # what is longer is no number that could be given
+        [one for one in kept if max(map(len, one[1:3])) <= LONGEST],
+    )
 
 
 def insert_image(connection: Connection, image: Image, at: datetime) -> None:

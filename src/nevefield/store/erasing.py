@@ -102,6 +102,8 @@ NAMELESS: dict[str, tuple[str, ...]] = {
     "card_design_version": ("document",),
     "card_image": ("kind",),
     "card_made": ("face",),
+    # of which nothing says whose it was
+    "card_number_gone": ("facility", "number"),
     "change_set": ("kind",),
     "code": ("code", "label", "parent", "aliases"),
     "code_list": ("name",),

@@ -277,6 +277,42 @@ def test_the_same_person_in_every_roster():
     assert all(after[one["konto"]] == one["inhaber"] for one in known)
 
 
+@pytest.mark.parametrize("seed", range(5))
+def test_few_among_many_are_known_too(seed):
+    """A field that names people of two rosters by their numbers, of one of them hardly any, and
+    some whom nobody knows: whoever is known is known afterwards, and no number comes twice.
+    """
+    rosters = {
+        name: snapshot(
+            {
+                "name": name,
+                "primaryKey": ["no"],
+                "fields": [{"name": "no", "type": "string", "constraints": {"pattern": pattern}}],
+            },
+            [{"no": written.format(7 * place)} for place in range(count)],
+        )
+        for name, pattern, written, count in (
+            ("boarders", r"B\d{5}", "B{:05d}", 400),
+            ("tutors", r"\d{3}/T", "{:03d}/T", 9),
+        )
+    }
+    known = {one: name for name in rosters for one in rosters[name].columns["no"].texts()}
+    keys = [*known, "X-4471", "X-4472"]
+    document = {
+        "name": "keys",
+        "primaryKey": ["whose"],
+        "fields": [{"name": "whose", "type": "string"}],
+    }
+    rosters["keys"] = snapshot(document, [{"whose": one} for one in keys])
+    _, made, differs = make(rosters, {}, date(2026, 11, 30), seed)
+    assert differs == []
+    after = [made["keys"].values(place)["whose"] for place in range(len(keys))]
+    assert len(set(after)) == len(keys)
+    for name in ("boarders", "tutors"):
+        numbers = set(made[name].columns["no"].used().texts())
+        assert [one in numbers for one in after] == [known.get(one) == name for one in keys]
+
+
 def test_nobody_and_nothing():
     """An empty roster, and one whose records have nothing but their number."""
     nobody = snapshot(STAFF, [])

@@ -221,14 +221,25 @@ class Making:
 
     def _as_elsewhere(self, one: Field, texts: set[str]) -> dict[str, str]:
         """Find what the same identifiers became elsewhere, where enough are the same to be no
-        coincidence.
+        coincidence: first in the field that has most of them, then in others what it has not.
         """
         found: dict[str, str] = {}
-        for known in {id(known): known for known in self._numbers.values()}.values():
-            same = sorted(text for text in texts if text in known and len(text) >= LONG)
-            if len(same) >= ALIKE * len(texts):
-                fits = self._right(one, [known[text] for text in same]).tolist()
-                found |= {text: known[text] for text, fit in zip(same, fits, strict=True) if fit}
+        left = {text for text in texts if len(text) >= LONG}
+        others = list({id(known): known for known in self._numbers.values()}.values())
+        while others and left:
+            known = max(others, key=lambda other: len(left & other.keys()))
+            others.remove(known)
+            same = sorted(left & known.keys())
+            if len(same) < ALIKE * len(texts - found.keys()):
+                break
+            fits = self._right(one, [known[text] for text in same]).tolist()
+            taken = set(found.values())
+            found |= {
+                text: known[text]
+                for text, fit in zip(same, fits, strict=True)
+                if fit and known[text] not in taken
+            }
+            left -= found.keys()
         return found
 
     def _as_words(self, one: Field, texts: list[str]) -> dict[str, str]:
