@@ -30,8 +30,9 @@ BELOW = {
     "logs": set(),
     "timing": set(),
     "store": {"core"},
-    "authority": set(),
-    "destinations": set(),
+    "unanswered": set(),
+    "authority": {"unanswered"},
+    "destinations": {"unanswered"},
     "posting": set(),
     "letters": {
         "accounts",

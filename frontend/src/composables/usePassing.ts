@@ -37,13 +37,14 @@ export function providePassing(): UsePassing {
   const refresh = newest(async (isNewest) => {
     const wanted = name
     try {
-      const [found, opened] = await Promise.all([
-        listDestinations(),
-        wanted ? getDestination(wanted) : null,
-      ])
+      const opening = wanted ? getDestination(wanted) : Promise.resolve(null)
+      opening.catch(() => undefined) // it is heard below: who is told is shown without it
+      const found = await listDestinations()
       if (!isNewest()) return
       if (!same(found.destinations, all.value)) all.value = found.destinations
       outbox.value = found.outbox
+      const opened = await opening
+      if (!isNewest()) return
       if (wanted !== name || same(opened, one.value)) return
       one.value = opened
       turn.value += 1

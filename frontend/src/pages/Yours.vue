@@ -10,7 +10,7 @@ import { usePageTitle } from '@/composables/usePageTitle'
 import { counted, day, listed } from '@/logic/words'
 
 /** Somebody looks by their link at what is kept of them, and says whether it is right. */
-const token = location.hash.slice(1)
+const token = location.hash.slice(1, 1000)
 const own = shallowRef<Own | null>(null)
 const said = reactive<Record<string, string>>({})
 const wrong = ref<Record<string, string>>({})

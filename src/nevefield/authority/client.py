@@ -10,6 +10,7 @@ from typing import Any
 import httpx
 
 from nevefield.authority.errors import Refused, Unintelligible, Unreachable
+from nevefield.unanswered import why_unanswered
 
 __all__ = ["Authority"]
 
@@ -125,7 +126,7 @@ class Authority:
         try:
             answer = self._client.request(method, path, content=body, headers=headers)
         except httpx.HTTPError as error:
-            raise Unreachable(type(error).__name__) from error
+            raise Unreachable(why_unanswered(error)) from error
         if answer.status_code >= 500:
             raise Unreachable(f"it says {answer.status_code}")
         try:

@@ -14,6 +14,7 @@ from typing import Any
 import httpx
 
 from nevefield.destinations.errors import Denied, Gone, Lost, Refused, Unintelligible, Unreachable
+from nevefield.unanswered import why_unanswered
 
 __all__ = ["LATER", "Answer", "Asking", "raise_for"]
 
@@ -114,9 +115,9 @@ class Asking:
                 found, data = self._request(method, path, content, query, headers)
             except httpx.HTTPError as error:
                 if once:
-                    raise Lost(type(error).__name__) from error
+                    raise Lost(why_unanswered(error)) from error
                 if pause is None:
-                    raise Unreachable(type(error).__name__) from error
+                    raise Unreachable(why_unanswered(error)) from error
                 self._pause(pause)
                 continue
             ms = round(1000 * (time.perf_counter() - begun))

@@ -101,14 +101,7 @@ function begun(number: number): void {
 
 <template>
   <div class="head">
-    <div>
-      <h1>{{ destination.title }}</h1>
-      <p class="soft">
-        {{ destination.way }} · {{ destination.shares.map((one) => one.title).join(' and ') }} ·
-        {{ destination.is_on ? destination.told : 'by hand, switched off' }} · version
-        {{ destination.version }}
-      </p>
-    </div>
+    <h1>{{ destination.title }}</h1>
     <span class="grow" />
     <button
       v-if="destination.may_decide && ['scim', 'gates'].includes(kind)"
@@ -128,6 +121,11 @@ function begun(number: number): void {
       {{ job ? 'It is being told …' : act }}
     </button>
   </div>
+  <p class="soft">
+    {{ destination.way }} · {{ destination.shares.map((one) => one.title).join(' and ') }} ·
+    {{ destination.is_on ? destination.told : 'by hand, switched off' }} · version
+    {{ destination.version }}
+  </p>
   <WorkBar v-if="job" :work="job.doing ? job : null" first="It is about to be told" />
   <p v-else-if="told" class="soft small" role="status">{{ told }}</p>
   <p v-else-if="destination.sent_at" class="soft small">

@@ -5,6 +5,7 @@ import CauseBox from '@/components/passing/CauseBox.vue'
 import DestinationHead from '@/components/passing/DestinationHead.vue'
 import DoorList from '@/components/passing/DoorList.vue'
 import FilesMade from '@/components/passing/FilesMade.vue'
+import NotHere from '@/components/NotHere.vue'
 import PassedTable from '@/components/passing/PassedTable.vue'
 import PlaceBar from '@/components/passing/PlaceBar.vue'
 import ReasonDialog from '@/components/ReasonDialog.vue'
@@ -120,9 +121,13 @@ watch([place, code, text, () => passing.turn.value, () => one.value?.name], () =
       @close="holding = []"
     />
   </template>
-  <p v-else-if="passing.problem.value" class="flag stop lone" role="alert">
-    {{ passing.problem.value }}
-  </p>
+  <NotHere
+    v-else-if="passing.problem.value"
+    title="This destination cannot be opened"
+    :problem="passing.problem.value"
+    to="/passing"
+    back="All who are told"
+  />
   <p v-else class="empty opening" role="status">Opening the destination …</p>
 </template>
 
@@ -136,9 +141,5 @@ watch([place, code, text, () => passing.turn.value, () => one.value?.name], () =
 }
 .more {
   margin-top: 8px;
-}
-.lone {
-  margin: 16px;
-  align-self: flex-start;
 }
 </style>

@@ -45,7 +45,7 @@ __all__ = [
 ]
 
 Once = Field(pattern=r"^[A-Za-z0-9-]{8,64}$")
-Token = Field(min_length=1, max_length=100)
+Token = Field(max_length=1_000)  # a broken one is told as a link that is none
 Paper = Literal["nobody", "the rest", "all"]
 
 
