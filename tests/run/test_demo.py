@@ -10,6 +10,7 @@ from nevefield.core.defining.reading import read_definition
 from nevefield.core.evaluate import Inputs, evaluate, read_snapshot
 from nevefield.rosters.looking import open_roster
 from nevefield.run.demo import load_demo
+from nevefield.run.standing import find_demo
 from nevefield.store import records as store
 from tests.conftest import ROOT, load_module
 
@@ -22,6 +23,18 @@ def test_same_seed_same_bytes(made, tmp_path):
     assert [
         name for name in names if (made / name).read_bytes() != (tmp_path / name).read_bytes()
     ] == []
+
+
+def test_a_program_in_the_place_of_another_has_the_files(made, tmp_path):
+    """Data that a program loaded from another folder: what the stand-ins run from is there all the
+    same, also where nothing may be written beside the program, and is not made twice.
+    """
+    said: list[str] = []
+    place = find_demo(tmp_path, said.append, tmp_path / "nowhere")
+    assert (place / "gates.json").read_bytes() == (made / "gates.json").read_bytes()
+    assert place.is_relative_to(tmp_path)
+    assert find_demo(tmp_path, said.append, tmp_path / "nowhere") == place
+    assert said == ["Making the demo's files ..."]
 
 
 def test_past_ends_in_today(bare, made):

@@ -5,6 +5,7 @@ own.
 from __future__ import annotations
 
 import os
+import subprocess
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -16,13 +17,44 @@ if TYPE_CHECKING:
 
     from nevefield.context import Context
 
-__all__ = ["run_stand_ins"]
+__all__ = ["find_demo", "make_demo", "run_stand_ins"]
 
 ROOT = Path(__file__).parents[3]
 # of the demo's accounts at the stand-ins
 REGISTRY_TOKEN = "tarn-quay-demo"  # noqa: S105
 DIRECTORY_TOKEN = "tarn-quay-directory"  # noqa: S105
 GATES_TOKEN = "tarn-quay-gates"  # noqa: S105
+
+# What the stand-ins run from, of the demo's files.
+STOOD_IN = ("registry.json", "directory.json", "gates.json")
+
+
+def make_demo(data: Path, beside: Path = ROOT / "demo") -> Path:
+    """Make the demo's files, the same each time, and say where they are.
+
+    Args:
+        data: Our data directory.
+        beside: Beside the program, where people find them; with our data where that may not be
+            written.
+    """
+    path = _made(data, beside)
+    subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(path)], check=True)
+    return path
+
+
+def find_demo(data: Path, say: Callable[[str], None], beside: Path = ROOT / "demo") -> Path:
+    """Say where the demo's files are; a program that was put in another one's place, over its data,
+    makes them first.
+    """
+    path = _made(data, beside)
+    if all((path / one).exists() for one in STOOD_IN):
+        return path
+    say("Making the demo's files ...")
+    return make_demo(data, beside)
+
+
+def _made(data: Path, beside: Path) -> Path:
+    return beside / "made" if os.access(beside, os.W_OK) else data / "demo"
 
 
 def run_stand_ins(

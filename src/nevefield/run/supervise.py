@@ -29,7 +29,7 @@ from nevefield.run.practice import PracticeProcesses
 from nevefield.run.renewing import renew, wants_renewing
 from nevefield.run.root import give_up_root
 from nevefield.run.server import PrivateServer, ServerFailed, free_port
-from nevefield.run.standing import run_stand_ins
+from nevefield.run.standing import find_demo, make_demo, run_stand_ins
 from nevefield.run.upgrading import copy_before
 from nevefield.settings import Settings, with_file
 from nevefield.store import rosters as roster_store
@@ -87,21 +87,13 @@ def prepare(
     if empty or not is_empty(context):
         return _has_demo(context)
     say("Loading the demo ...")
-    path = _made(data)
-    subprocess.run([sys.executable, str(ROOT / "demo" / "make.py"), str(path)], check=True)
+    path = make_demo(data)
     accounts = {
         name: add_account(context, name, title, password, level)
         for name, title, password, level in DEMO_ACCOUNTS
     }
     load_demo(context, path, account_id=accounts[APPLIES], history=True)
     return True
-
-
-def _made(data: Path) -> Path:
-    """Say where the demo's files are: beside the program, where people find them, or with our
-    data.
-    """
-    return ROOT / "demo" / "made" if os.access(ROOT / "demo", os.W_OK) else data / "demo"
 
 
 def _has_demo(context: Context) -> bool:
@@ -156,7 +148,9 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         environment = _environment(settings, there) | {FOLDER: _fresh(data / "times")}
         commands = [_web(port, workers), _worker()]
         if demo:
-            made, more = run_stand_ins(Context.of(settings), data, _made(data), port, free_port)
+            made, more = run_stand_ins(
+                Context.of(settings), data, find_demo(data, say), port, free_port
+            )
             commands, environment = [*commands, *made], environment | more
         commands.append(_copier(data))
         environments = [environment] * (len(commands) - 1) + [environment | _owned(settings)]
