@@ -135,36 +135,86 @@ def broken(path: str, value):
 
 
 @pytest.mark.parametrize(
-    ("path", "value", "place", "words"),
+    ("path", "value", "place", "words", "says"),
     [
-        ("register.number", "serail", "register.number", "did you mean serial?"),
-        ("faces.0.roster", "member", "faces.0.roster", "did you mean members?"),
-        ("faces.0.front.1.pieces.1.field", "name", "faces.0.front.1.pieces.1.field", "no field"),
-        ("faces.0.where", {"field": "x", "is": "y"}, "faces.0.where.field", "no field “x”"),
-        ("size.width", 3, "size.width", "is at least 30"),
-        ("faces.0.front.0.fill", "pink", "faces.0.front.0.band.fill", "is one of"),
-        ("faces.0.front.0.kind", "star", "faces.0.front.0", "is a line, band"),
-        ("faces.0.front.1.name", "band", "faces.0.front", "two items of the same name"),
-        ("title", None, "title", "is needed"),
-        ("colour", "x", "colour", "is nothing that a design has"),
-        ("numbering.ranges.0.last", 5, "numbering.ranges.0", "before it begins"),
-        ("numbering.number_bits", 5, "numbering.ranges.0", "5 bits hold numbers up to 31"),
+        (
+            "register.number",
+            "serail",
+            "register.number",
+            "did you mean serial?",
+            "Register, number",
+        ),
+        ("faces.0.roster", "member", "faces.0.roster", "did you mean members?", "Face 1, roster"),
+        (
+            "faces.0.front.1.pieces.1.field",
+            "name",
+            "faces.0.front.1.pieces.1.field",
+            "no field",
+            "Face 1, front, item 2, piece 2, field",
+        ),
+        (
+            "faces.0.where",
+            {"field": "x", "is": "y"},
+            "faces.0.where.field",
+            "no field “x”",
+            "Face 1, where, field",
+        ),
+        ("size.width", 3, "size.width", "is at least 30", "Size, width"),
+        (
+            "faces.0.front.0.fill",
+            "pink",
+            "faces.0.front.0.band.fill",
+            "is one of",
+            "Face 1, front, item 1, fill",
+        ),
+        (
+            "faces.0.front.0.kind",
+            "star",
+            "faces.0.front.0",
+            "is a line, band",
+            "Face 1, front, item 1",
+        ),
+        (
+            "faces.0.front.1.name",
+            "band",
+            "faces.0.front",
+            "two items of the same name",
+            "Face 1, front",
+        ),
+        ("title", None, "title", "is needed", "Title"),
+        ("colour", "x", "colour", "is nothing that a design has", "Colour"),
+        ("numbering.ranges.0.last", 5, "numbering.ranges.0", "before it begins", "Range 1"),
+        (
+            "numbering.number_bits",
+            5,
+            "numbering.ranges.0",
+            "5 bits hold numbers up to 31",
+            "Range 1",
+        ),
         (
             "numbering.ranges",
             [{"first": 1, "last": 9}, {"first": 9, "last": 12}],
             "numbering.ranges.1",
             "shares numbers with 1 to 9",
+            "Range 2",
         ),
-        ("faces.0.front.1.letters.size", "big", "faces.0.front.1.line.letters.size", "number"),
+        (
+            "faces.0.front.1.letters.size",
+            "big",
+            "faces.0.front.1.line.letters.size",
+            "number",
+            "Face 1, front, item 2, letters, size",
+        ),
     ],
 )
-def test_what_cannot_be(bare, path, value, place, words):
+def test_what_cannot_be(bare, path, value, place, words, says):
     """What in a design cannot be is told with its place and what would be right; none is kept."""
     open_club(bare)
     with pytest.raises(WrongDesign) as error:
         keep_design(bare, "club-card", broken(path, value), 1, None)
     assert error.value.place == place
     assert words in error.value.problem
+    assert str(error.value).startswith(f"{says}: ")
     assert len(list_versions(bare, "club-card")) == 1
 
 

@@ -304,7 +304,7 @@ def test_bare_numbers_have_no_letters(bare):
     open_club(bare)
     document = design_of() | {"name": "another"}
     document["numbering"]["digits"] = 5
-    with pytest.raises(WrongDesign, match=r"numbering\.digits.+bare numbers.+under Definition"):
+    with pytest.raises(WrongDesign, match=r"^Digits: .+bare numbers.+under Definition"):
         begin_design(bare, document, None)
 
 

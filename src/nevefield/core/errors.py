@@ -21,6 +21,8 @@ A bad row is none of these: it is a finding.
 
 from __future__ import annotations
 
+import itertools
+
 __all__ = [
     "CardTooLarge",
     "CoreError",
@@ -84,14 +86,40 @@ class WrongDesign(CoreError):
     """A card design says something that cannot be.
 
     Args:
-        place: Where, as a path such as `faces.0.front.3.letters.size`.
+        place: Where, as a path such as `faces.0.front.3.letters.size`; its text says it in words.
         problem: What is wrong there, and what would be right.
     """
 
     def __init__(self, place: str, problem: str) -> None:
         self.place = place
         self.problem = problem
-        super().__init__(f"{place}: {problem}" if place else problem)
+        super().__init__(f"{_say_place(place)}: {problem}" if place else problem)
+
+
+# What one of a list of a card design is called.
+_ONE_OF = {
+    "faces": "face",
+    "front": "front, item",
+    "back": "back, item",
+    "pieces": "piece",
+    "ranges": "range",
+}
+_KINDS = ("band", "line", "photo", "picture", "symbol")
+
+
+def _say_place(place: str) -> str:
+    """Say where in a card design: `faces.0.front.3.line.letters.size` is “Face 1, front, item 4,
+    letters, size”.
+    """
+    words: list[str] = []
+    parts = place.removeprefix("numbering.").split(".")
+    for before, part in itertools.pairwise(["", *parts]):
+        if part.isdigit():
+            words[-1] = f"{_ONE_OF.get(before, before)} {int(part) + 1}"
+        elif not (before.isdigit() and part in _KINDS):
+            words.append(part.replace("_", " "))
+    said = ", ".join(words)
+    return said[:1].upper() + said[1:]
 
 
 class WrongDestination(CoreError):

@@ -27,10 +27,10 @@ const pages = computed(() => [
   {
     path: 'ranges',
     title: STAGES.ranges,
-    badge: low.value.length
-      ? `${count(low.value[0]!.left)} left of facility ${low.value[0]!.facility}`
-      : `${count(left.value)} left`,
-    bad: low.value.length > 0,
+    badge: low.value[0]?.facility
+      ? `${count(low.value[0].left)} left of facility ${low.value[0].facility}`
+      : `${count(low.value[0]?.left ?? left.value)} left`,
+    bad: low.value.length > 0 || !left.value,
   },
 ])
 </script>

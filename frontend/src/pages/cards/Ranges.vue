@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { InputNumber } from 'ant-design-vue'
 import NumberRules from '@/components/cards/NumberRules.vue'
 import RegisterFields from '@/components/cards/RegisterFields.vue'
@@ -31,9 +31,20 @@ const put = (next: Partial<Numbering>) =>
   (document.value = { ...document.value, numbering: { ...numbering.value, ...next } })
 const putRange = (place: number, next: Partial<NumberRange>) =>
   put({ ranges: ranges.value.map((one, at) => (at === place ? { ...one, ...next } : one)) })
-const drop = (place: number) => put({ ranges: ranges.value.filter((_, at) => at !== place) })
-const add = () =>
+const adder = useTemplateRef<HTMLElement>('adder')
+const rows = useTemplateRef<HTMLElement>('rows')
+/** The focus goes on: to the range that came in the dropped one's place, or to adding one. */
+function drop(place: number): void {
+  put({ ranges: ranges.value.filter((_, at) => at !== place) })
+  void nextTick(() => {
+    const left = rows.value?.querySelectorAll<HTMLElement>('button') ?? []
+    ;(left[Math.min(place, left.length - 1)] ?? adder.value)?.focus()
+  })
+}
+function add(): void {
   put({ ranges: [...ranges.value, { facility: 0, first: 1, last: 2 ** bits.value - 1 }] })
+  void nextTick(() => rows.value?.querySelector<HTMLElement>('tr:last-child input')?.focus())
+}
 const leftOf = (range: NumberRange) =>
   props.design.left.find(
     (one) =>
@@ -82,13 +93,12 @@ watch(
           <th />
         </tr>
       </thead>
-      <tbody>
+      <tbody ref="rows">
         <tr v-for="(range, place) in ranges" :key="place">
           <td>
             <InputNumber
               :value="range.facility ?? 0"
               :min="0"
-              :max="2 ** facilityBits - 1"
               :precision="0"
               :disabled="!design.may_change"
               :aria-label="`Facility of range ${place + 1}`"
@@ -99,7 +109,6 @@ watch(
             <InputNumber
               :value="range.first ?? 1"
               :min="0"
-              :max="2 ** bits - 1"
               :precision="0"
               :disabled="!design.may_change"
               :aria-label="`First number of range ${place + 1}`"
@@ -110,7 +119,6 @@ watch(
             <InputNumber
               :value="range.last ?? 65535"
               :min="0"
-              :max="2 ** bits - 1"
               :precision="0"
               :disabled="!design.may_change"
               :aria-label="`Last number of range ${place + 1}`"
@@ -152,7 +160,9 @@ watch(
         </tr>
       </tbody>
     </table>
-    <p v-if="design.may_change"><button class="link" @click="add">+ another range</button></p>
+    <p v-if="design.may_change">
+      <button ref="adder" class="link" @click="add">+ another range</button>
+    </p>
     <NumberRules
       :numbering="numbering"
       :first="ranges[0]?.first ?? 1"
