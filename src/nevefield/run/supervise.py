@@ -148,9 +148,8 @@ def serve(data: Path, port: int, *, empty: bool, workers: int = 2) -> int:
         environment = _environment(settings, there) | {FOLDER: _fresh(data / "times")}
         commands = [_web(port, workers), _worker()]
         if demo:
-            made, more = run_stand_ins(
-                Context.of(settings), data, find_demo(data, say), port, free_port
-            )
+            place = find_demo(data, say)
+            made, more = run_stand_ins(Context.of(settings), data, place, port, free_port)
             commands, environment = [*commands, *made], environment | more
         commands.append(_copier(data))
         environments = [environment] * (len(commands) - 1) + [environment | _owned(settings)]
